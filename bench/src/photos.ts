@@ -1,0 +1,30 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import sharp from 'sharp';
+import type { Point, Raster } from '@libretto/core';
+
+/** One page of a photograph's truth; see the README of the photo set. */
+export interface TruePage {
+  quad: Point[];
+  alt_quad?: Point[];
+  polygon: Point[];
+  size_mm: [number, number];
+  rotation: number;
+}
+
+export interface TruePhoto {
+  file: string;
+  category: string;
+  size: [number, number];
+  pages: TruePage[];
+}
+
+export function readTruth(dir: string): TruePhoto[] {
+  return (JSON.parse(readFileSync(path.join(dir, 'truth.json'), 'utf8')) as { photos: TruePhoto[] }).photos;
+}
+
+/** Decodes upright (EXIF turn applied), as RGB. */
+export async function decode(file: string): Promise<Raster> {
+  const { data, info } = await sharp(file).rotate().removeAlpha().toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, channels: info.channels as 1 | 3 | 4, data };
+}

@@ -1,0 +1,173 @@
+/**
+ * Trains the outline ranker and its acceptance and writes `core/src/find/weights.ts`.
+ *
+ * Ranking: a listwise softmax over each photo's candidates (ListNet: Cao, Qin, Liu, Tsai, Li, ICML 2007). Acceptance: logistic regression on
+ * what the greedy choice would take. Both are reported by five-fold cross-validation over photos, so that what is printed was not trained on.
+ *
+ *     tsx bench/src/train.ts DIR...      each DIR with photographs and their truth.json
+ */
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { featureNames, overlap, sight, type Point } from '@libretto/core';
+import { jaccard } from './jaccard';
+import { decode, readTruth, type TruePage } from './photos';
+
+interface Case {
+  file: string;
+  category: string;
+  pages: number;
+  features: number[][];
+  corners: Point[][];
+  quality: number[];
+}
+
+/** The two pages of a spread are looked for as one outline; the gutter divides them later. */
+function targets(pages: readonly TruePage[], category: string): { quads: Point[][]; sizeMm: [number, number] }[] {
+  if (category === 'book' && pages.length === 2) {
+    const [left, right] = pages as [TruePage, TruePage];
+    const quad = [left.quad[0]!, right.quad[1]!, right.quad[2]!, left.quad[3]!];
+    return [{ quads: [quad], sizeMm: [left.size_mm[0] + right.size_mm[0], left.size_mm[1]] }];
+  }
+  return pages.map((p) => ({ quads: p.alt_quad ? [p.quad, p.alt_quad] : [p.quad], sizeMm: p.size_mm }));
+}
+
+async function look(dirs: readonly string[]): Promise<Case[]> {
+  const cases: Case[] = [];
+  for (const dir of dirs) {
+    for (const photo of readTruth(dir)) {
+      const seen = sight(await decode(path.join(dir, photo.file)));
+      const wanted = targets(photo.pages, photo.category);
+      const corners = seen.candidates.map((c) => c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]));
+      const quality = corners.map((q) => Math.max(0, ...wanted.flatMap((w) => w.quads.map((t) => jaccard(t, q, w.sizeMm)))));
+      cases.push({ file: photo.file, category: photo.category, pages: wanted.length, features: seen.features.map((f) => [...f]), corners, quality });
+    }
+  }
+  return cases;
+}
+
+const n = featureNames.length;
+
+function standardise(rows: readonly (readonly number[])[]) {
+  const mean = Array.from({ length: n }, (_, k) => rows.reduce((s, r) => s + r[k]!, 0) / rows.length);
+  const deviation = mean.map((m, k) => Math.sqrt(rows.reduce((s, r) => s + (r[k]! - m) ** 2, 0) / rows.length) + 1e-6);
+  return { mean, deviation };
+}
+
+/** Full-batch Adam; `slope` adds the gradient at w and returns nothing. */
+function descend(size: number, steps: number, slope: (w: Float64Array, g: Float64Array) => void): Float64Array {
+  const w = new Float64Array(size);
+  const m = new Float64Array(size);
+  const v = new Float64Array(size);
+  for (let t = 1; t <= steps; t++) {
+    const g = new Float64Array(size);
+    slope(w, g);
+    const rate = 0.05 * (1 - t / (steps + 1)) + 0.002;
+    for (let k = 0; k < size; k++) {
+      m[k] = 0.9 * m[k]! + 0.1 * g[k]!;
+      v[k] = 0.999 * v[k]! + 0.001 * g[k]! * g[k]!;
+      w[k] = w[k]! - (rate * (m[k]! / (1 - 0.9 ** t))) / (Math.sqrt(v[k]! / (1 - 0.999 ** t)) + 1e-9);
+    }
+  }
+  return w;
+}
+
+const dot = (w: ArrayLike<number>, z: ArrayLike<number>) => {
+  let s = 0;
+  for (let k = 0; k < z.length; k++) s += w[k]! * z[k]!;
+  return s;
+};
+
+function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]): Float64Array {
+  const lists = cases
+    .map((c) => {
+      const top = Math.max(0, ...c.quality);
+      const wish = c.quality.map((q) => (q >= top - 0.05 ? Math.exp((q - top) / 0.01) : 0));
+      const sum = wish.reduce((s, v) => s + v, 0);
+      return { top, rows: c.features.map(z), wish: wish.map((v) => v / sum) };
+    })
+    .filter((l) => l.top > 0.8);
+  return descend(n, 500, (w, g) => {
+    for (const { rows, wish } of lists) {
+      const s = rows.map((r) => dot(w, r));
+      const top = Math.max(...s);
+      const e = s.map((v) => Math.exp(v - top));
+      const sum = e.reduce((a, b) => a + b, 0);
+      rows.forEach((r, i) => {
+        const d = (e[i]! / sum - wish[i]!) / lists.length;
+        for (let k = 0; k < n; k++) g[k] = g[k]! + d * r[k]!;
+      });
+    }
+    for (let k = 0; k < n; k++) g[k] = g[k]! + 0.002 * w[k]!;
+  });
+}
+
+/** What the finder would take in turn: the best, then the best that does not overlap it, and so on. */
+function greedy(c: Case, w: ArrayLike<number>, z: (f: readonly number[]) => number[]): { i: number; score: number; place: number; best: number }[] {
+  const scores = c.features.map((f) => dot(w, z(f)));
+  const order = scores.map((_, i) => i).sort((a, b) => scores[b]! - scores[a]!);
+  const taken: { i: number; score: number; place: number; best: number }[] = [];
+  for (const i of order) {
+    if (taken.some((t) => overlap(c.corners[t.i]!, c.corners[i]!) > 0.1)) continue;
+    taken.push({ i, score: scores[i]!, place: taken.length, best: scores[order[0]!]! });
+    if (taken.length >= 6) break;
+  }
+  return taken;
+}
+
+/** Acceptance looks at the features, the score, how far the score lies below the best one, and whether it is the first. */
+const acceptRow = (z: readonly number[], t: { score: number; place: number; best: number }) => [...z, t.score / 4, (t.best - t.score) / 4, t.place === 0 ? 1 : 0, 1];
+
+function trainAcceptance(cases: readonly Case[], w: ArrayLike<number>, z: (f: readonly number[]) => number[]): Float64Array {
+  const rows: { x: number[]; y: number }[] = [];
+  for (const c of cases) for (const t of greedy(c, w, z)) rows.push({ x: acceptRow(z(c.features[t.i]!), t), y: c.quality[t.i]! > 0.85 ? 1 : 0 });
+  return descend(n + 4, 800, (a, g) => {
+    for (const { x, y } of rows) {
+      const d = (1 / (1 + Math.exp(-dot(a, x))) - y) / rows.length;
+      for (let k = 0; k < x.length; k++) g[k] = g[k]! + d * x[k]!;
+    }
+    for (let k = 0; k < n; k++) g[k] = g[k]! + 0.002 * a[k]!;
+  });
+}
+
+const cases = await look(process.argv.slice(2));
+const all = standardise(cases.flatMap((c) => c.features));
+const z = (f: readonly number[]) => f.map((v, k) => (v - all.mean[k]!) / all.deviation[k]!);
+
+const found = new Map<string, { ji: number[]; oracle: number[]; right: number; wrong: number; missed: number }>();
+for (let fold = 0; fold < 5; fold++) {
+  const test = cases.filter((_, i) => i % 5 === fold);
+  const train = cases.filter((_, i) => i % 5 !== fold);
+  const w = trainRank(train, z);
+  const a = trainAcceptance(train, w, z);
+  for (const c of test) {
+    const row = found.get(c.category) ?? { ji: [], oracle: [], right: 0, wrong: 0, missed: 0 };
+    found.set(c.category, row);
+    const taken = greedy(c, w, z);
+    const accepted = taken.filter((t) => 1 / (1 + Math.exp(-dot(a, acceptRow(z(c.features[t.i]!), t)))) >= 0.5);
+    const right = accepted.filter((t) => c.quality[t.i]! > 0.85).length;
+    row.right += right;
+    row.wrong += accepted.length - right;
+    row.missed += Math.max(0, c.pages - right);
+    if (c.pages && taken[0]) row.ji.push(c.quality[taken[0].i]!);
+    if (c.pages) row.oracle.push(Math.max(0, ...c.quality));
+  }
+}
+const mean = (v: number[]) => (v.length ? (v.reduce((s, x) => s + x, 0) / v.length).toFixed(3) : '–');
+console.log('category        first JI  best of list  accepted right / wrong / missed (5-fold)');
+for (const [name, r] of found) console.log(`${name.padEnd(16)}${mean(r.ji).padEnd(10)}${mean(r.oracle).padEnd(14)}${r.right} / ${r.wrong} / ${r.missed}`);
+const every = [...found.values()];
+console.log(`${'all'.padEnd(16)}${mean(every.flatMap((r) => r.ji)).padEnd(10)}${mean(every.flatMap((r) => r.oracle)).padEnd(14)}${every.reduce((s, r) => s + r.right, 0)} / ${every.reduce((s, r) => s + r.wrong, 0)} / ${every.reduce((s, r) => s + r.missed, 0)}`);
+
+const w = trainRank(cases, z);
+const a = trainAcceptance(cases, w, z);
+const list = (v: ArrayLike<number>) => `[${Array.from(v, (x) => +x.toPrecision(5)).join(', ')}]`;
+writeFileSync(
+  new URL('../../core/src/find/weights.ts', import.meta.url),
+  `// Written by bench/src/train.ts; one number a feature, in the order of featureNames.
+export const mean = ${list(all.mean)};
+export const deviation = ${list(all.deviation)};
+export const rankWeights = ${list(w)};
+/** Features, then score / 4, distance to the best score / 4, whether it is the first, constant. */
+export const acceptWeights = ${list(a)};
+`,
+);

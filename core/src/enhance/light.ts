@@ -1,0 +1,139 @@
+import { gaussian } from '../raster/blur';
+import { createPlane, type Plane, type Raster } from '../raster/raster';
+import { shrinkToEdge } from '../raster/resize';
+import { closing, extreme } from './morphology';
+
+/** The light that fell on a page, from what is paper on it. */
+export interface Light {
+  /** Paper luma 0..255 over the page, on a small grid. */
+  paper: Plane;
+  /** Factors for red, green and blue that make the paper neutral; mean about 1. */
+  balance: [number, number, number];
+  /** A page that is mostly dark (a slide, a printed card): its background is not paper and must not be divided. */
+  dark: boolean;
+  /** Luma percentiles 1 and 97, for dark pages. */
+  low: number;
+  high: number;
+  /** Share of the page covered by strongly coloured areas. */
+  coloured: number;
+}
+
+const workingEdgePx = 400;
+
+/**
+ * Estimates a page's light at 400 px: a closing takes away the ink, coloured areas are masked before, masked cells are filled by normalised
+ * convolution with growing width, and the result is smoothed. One luminance background and one white balance for all: dividing each
+ * channel by its own background takes the colour out of large coloured areas.
+ */
+export function estimateLight(page: Raster): Light {
+  const small = shrinkToEdge(page, workingEdgePx);
+  const { width, height, channels, data } = small;
+  const n = width * height;
+  const luma = createPlane(width, height);
+  for (let i = 0, p = 0; i < n; i++, p += channels)
+    luma.data[i] = channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2];
+  const [low, high] = percentiles(luma.data, [0.01, 0.97]);
+  let darkCount = 0;
+  for (let i = 0; i < n; i++) if (luma.data[i] < 0.55 * high) darkCount++;
+  const dark = darkCount > n / 2;
+
+  const smooth = gaussian(luma, 1.2);
+  const top = closing(smooth, Math.max(2, Math.round((7 * Math.max(width, height)) / workingEdgePx)));
+  const mask = colouredAreas(small, smooth);
+  let coloured = 0;
+  for (let i = 0; i < n; i++) coloured += mask[i];
+  const paper = fill(top, mask);
+
+  const ratios: [number[], number[]] = [[], []];
+  if (channels !== 1) {
+    for (let i = 0, p = 0; i < n; i++, p += channels) {
+      if (mask[i] || luma.data[i] < 0.93 * paper.data[i] || data[p + 1] < 20) continue;
+      ratios[0].push(data[p] / data[p + 1]);
+      ratios[1].push(data[p + 2] / data[p + 1]);
+    }
+  }
+  const red = median(ratios[0]) ?? 1;
+  const blue = median(ratios[1]) ?? 1;
+  // Balanced white has the luma it had before.
+  const luminance = 0.299 * red + 0.587 + 0.114 * blue;
+  const balance: Light['balance'] = dark ? [1, 1, 1] : [luminance / red, luminance, luminance / blue];
+  return { paper, balance, dark, low, high, coloured: coloured / n };
+}
+
+/** 1 where the colour differs clearly from the page's own paper colour over an area (not thin strokes). */
+function colouredAreas(small: Raster, luma: Plane): Uint8Array {
+  const { width, height, channels, data } = small;
+  const n = width * height;
+  const mask = new Uint8Array(n);
+  if (channels === 1) return mask;
+  const logs: [number[], number[]] = [[], []];
+  const bright = percentiles(luma.data, [0.6])[0];
+  for (let i = 0, p = 0; i < n; i++, p += channels) {
+    if (luma.data[i] < bright) continue;
+    logs[0].push(Math.log((data[p] + 8) / (data[p + 1] + 8)));
+    logs[1].push(Math.log((data[p + 2] + 8) / (data[p + 1] + 8)));
+  }
+  const red = median(logs[0]) ?? 0;
+  const blue = median(logs[1]) ?? 0;
+  const chroma = createPlane(width, height);
+  for (let i = 0, p = 0; i < n; i++, p += channels) {
+    const r = Math.log((data[p] + 8) / (data[p + 1] + 8)) - red;
+    const b = Math.log((data[p + 2] + 8) / (data[p + 1] + 8)) - blue;
+    chroma.data[i] = Math.hypot(r, b) > 0.22 ? 1 : 0;
+  }
+  const opened = extreme(extreme(chroma, 3, -1), 3, 1);
+  const grown = extreme(extreme(extreme(opened, 7, 1), 7, -1), 4, 1);
+  for (let i = 0; i < n; i++) mask[i] = grown.data[i] > 0.5 ? 1 : 0;
+  return mask;
+}
+
+/** Fills masked cells from around them by normalised convolution, σ 4 … 128, and smooths. */
+function fill(top: Plane, mask: Uint8Array): Plane {
+  const { width, height } = top;
+  const value = createPlane(width, height);
+  const weight = createPlane(width, height);
+  let holes = 0;
+  for (let i = 0; i < mask.length; i++) {
+    weight.data[i] = mask[i] ? 0 : 1;
+    value.data[i] = mask[i] ? 0 : top.data[i];
+    holes += mask[i];
+  }
+  // Nearly nothing is plain paper: then the page is a picture, and its light is taken as even.
+  if (holes > 0.92 * mask.length) {
+    const [white] = percentiles(top.data, [0.95]);
+    return { width, height, data: new Float32Array(mask.length).fill(white) };
+  }
+  if (!holes) return gaussian(top, 3);
+  const out: Plane = { width, height, data: value.data.slice() };
+  const open = mask.slice();
+  for (let sigma = 4; sigma <= 128 && holes > 0; sigma *= 2) {
+    const v = gaussian(value, sigma);
+    const w = gaussian(weight, sigma);
+    for (let i = 0; i < open.length; i++) {
+      if (!open[i] || w.data[i] < 0.05) continue;
+      out.data[i] = v.data[i] / w.data[i];
+      open[i] = 0;
+      holes--;
+    }
+  }
+  return gaussian(out, 3);
+}
+
+export function percentiles(values: Float32Array, shares: readonly number[]): number[] {
+  const bins = new Uint32Array(1024);
+  for (let i = 0; i < values.length; i++) bins[Math.max(0, Math.min(1023, (values[i] * 4) | 0))]++;
+  return shares.map((share) => {
+    let seen = 0;
+    for (let b = 0; b < 1024; b++) {
+      seen += bins[b];
+      if (seen >= share * values.length) return b / 4;
+    }
+    return 255;
+  });
+}
+
+function median(list: number[]): number | null {
+  if (list.length < 8) return null;
+  list.sort((a, b) => a - b);
+  return list[list.length >> 1];
+}

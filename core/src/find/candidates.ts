@@ -1,0 +1,223 @@
+import { cross, type Line } from './lines';
+import { positionOn, stepPx, stretch, type LineSupport } from './support';
+
+/** One side of a candidate: the line it lies on, between two of its sample positions. */
+export interface Side {
+  line: number;
+  from: number;
+  to: number;
+  /** Class of the support (channel · 2 + sign along the line's normal) that sees this side best. */
+  group: number;
+  /** 0..1 over the part in the picture. */
+  support: number;
+  /** 0..1, the weakest third. */
+  weakest: number;
+  /** Share of the side that lies in the picture. */
+  seen: number;
+  lengthPx: number;
+}
+
+/** Four lines that could be a page, corners clockwise on screen. */
+export interface Candidate {
+  corners: [number, number][];
+  sides: [Side, Side, Side, Side];
+  areaShare: number;
+  score: number;
+}
+
+export interface CandidateOptions {
+  /** Least area, share of the picture; default 0.012. */
+  leastArea?: number;
+  /** How far a corner may lie outside, share of the longer picture side; default 0.2. */
+  outside?: number;
+  /** How many to keep; default 60. */
+  most?: number;
+}
+
+/** Support that a side along the picture's own border is taken to have. */
+const frameSupport = 0.35;
+
+/** Quadrilaterals from pairs of opposite lines, the best-supported ones first. */
+export function candidates(supports: readonly LineSupport[], width: number, height: number, options: CandidateOptions = {}): Candidate[] {
+  const { leastArea = 0.012, outside = 0.2, most = 60 } = options;
+  const n = supports.length;
+  const margin = outside * Math.max(width, height);
+  const crossings = crossAll(supports, width, height, margin);
+  const { xs, ys, on } = crossings;
+  const sides = new SideMemo(supports, crossings, 0.06 * Math.min(width, height));
+
+  const best: Candidate[] = [];
+  let bar = -Infinity;
+  const joining: number[] = [];
+  for (let a = 0; a < n; a++) {
+    for (let b = a + 1; b < n; b++) {
+      if (!couldBeOpposite(supports[a].line, supports[b].line)) continue;
+      // Lines that run from a to b and are seen there. Since every quad has two such pairs, the one with the lowest number leads.
+      joining.length = 0;
+      for (let c = a + 1; c < n; c++) if (c !== b && on[c * n + a] === on[c * n + a] && on[c * n + b] === on[c * n + b] && sides.look(c, a, b)) joining.push(c);
+      for (let k = 0; k < joining.length; k++) {
+        const c = joining[k];
+        for (let l = k + 1; l < joining.length; l++) {
+          const d = joining[l];
+          if (!couldBeOpposite(supports[c].line, supports[d].line)) continue;
+          const ac = a * n + c;
+          const bc = b * n + c;
+          const bd = b * n + d;
+          const ad = a * n + d;
+          // A crossing or concave quad has corner turns of both signs.
+          const t0 = turn(xs[ac], ys[ac], xs[bc], ys[bc], xs[bd], ys[bd]);
+          const t1 = turn(xs[bc], ys[bc], xs[bd], ys[bd], xs[ad], ys[ad]);
+          const t2 = turn(xs[bd], ys[bd], xs[ad], ys[ad], xs[ac], ys[ac]);
+          const t3 = turn(xs[ad], ys[ad], xs[ac], ys[ac], xs[bc], ys[bc]);
+          const clockwise = t0 > 0;
+          if (t1 > 0 !== clockwise || t2 > 0 !== clockwise || t3 > 0 !== clockwise) continue;
+          const areaShare = Math.abs(t0 + t2) / 2 / (width * height);
+          if (areaShare < leastArea) continue;
+          if (!sides.look(a, c, d) || !sides.look(b, c, d)) continue;
+          const frames = +!!supports[a].line.frame + +!!supports[b].line.frame + +!!supports[c].line.frame + +!!supports[d].line.frame;
+          if (frames > 2) continue;
+          // Sides in order round the quad: c between a and b, b between c and d, d between b and a, a between d and c.
+          const four = [sides.index(c, a, b), sides.index(b, c, d), sides.index(d, a, b), sides.index(a, c, d)];
+          let sum = 0;
+          let least = 1;
+          for (const i of four) {
+            sum += sides.support[i];
+            least = Math.min(least, 0.5 * sides.support[i] + 0.5 * sides.weakest[i]);
+          }
+          const score = 0.25 * sum + 0.6 * least + 0.06 * Math.log(areaShare) - 0.1 * frames;
+          if (score < bar) continue;
+          const corners = [ac, bc, bd, ad].map((i): [number, number] => [xs[i], ys[i]]);
+          const found = [sides.side(c, a, b), sides.side(b, c, d), sides.side(d, b, a), sides.side(a, d, c)];
+          best.push({
+            corners: clockwise ? corners : [corners[0], corners[3], corners[2], corners[1]],
+            sides: (clockwise ? found : [found[3], found[2], found[1], found[0]]) as Candidate['sides'],
+            areaShare,
+            score,
+          });
+          if (best.length >= most * 12) {
+            best.sort((x, y) => y.score - x.score);
+            best.length = most * 6;
+            bar = best[best.length - 1].score;
+          }
+        }
+      }
+    }
+  }
+  best.sort((x, y) => y.score - x.score);
+  const apart = 0.012 * Math.max(width, height);
+  const kept: Candidate[] = [];
+  for (const candidate of best) {
+    if (kept.some((k) => k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart)))) continue;
+    kept.push(candidate);
+    if (kept.length >= most) break;
+  }
+  return kept;
+}
+
+function couldBeOpposite(a: Line, b: Line): boolean {
+  return Math.abs(a.nx * b.nx + a.ny * b.ny) > Math.cos(0.75);
+}
+
+function turn(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): number {
+  return (bx - ax) * (cy - by) - (by - ay) * (cx - bx);
+}
+
+/** Where all lines cross: position i·n + j holds the point, and `on` its sample position on line i; NaN where they do not meet nearby. */
+interface Crossings {
+  xs: Float32Array;
+  ys: Float32Array;
+  on: Float32Array;
+}
+
+function crossAll(supports: readonly LineSupport[], width: number, height: number, margin: number): Crossings {
+  const n = supports.length;
+  const xs = new Float32Array(n * n).fill(NaN);
+  const ys = new Float32Array(n * n).fill(NaN);
+  const on = new Float32Array(n * n).fill(NaN);
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j < n; j++) {
+      const p = i === j ? null : cross(supports[i].line, supports[j].line);
+      if (!p || p[0] < -margin || p[1] < -margin || p[0] > width - 1 + margin || p[1] > height - 1 + margin) continue;
+      xs[i * n + j] = p[0];
+      ys[i * n + j] = p[1];
+      on[i * n + j] = positionOn(supports[i], p[0], p[1]);
+    }
+  }
+  return { xs, ys, on };
+}
+
+/** Sides, each worked out once: line `line` between its crossings with `u` and `v`. */
+class SideMemo {
+  readonly support: Float32Array;
+  readonly weakest: Float32Array;
+  private readonly group: Uint8Array;
+  private readonly seen: Float32Array;
+  private readonly n: number;
+
+  constructor(
+    private readonly supports: readonly LineSupport[],
+    private readonly crossings: Crossings,
+    private readonly shortestPx: number,
+  ) {
+    this.n = supports.length;
+    const size = this.n ** 3;
+    this.support = new Float32Array(size).fill(NaN);
+    this.weakest = new Float32Array(size);
+    this.group = new Uint8Array(size);
+    this.seen = new Float32Array(size);
+  }
+
+  index(line: number, u: number, v: number): number {
+    return u < v ? (line * this.n + u) * this.n + v : (line * this.n + v) * this.n + u;
+  }
+
+  /** Whether the side is long enough, enough in the picture and seen at all. */
+  look(line: number, u: number, v: number): boolean {
+    const i = this.index(line, u, v);
+    if (this.support[i] !== this.support[i]) this.measure(i, line, u, v);
+    return this.support[i] > 0;
+  }
+
+  side(line: number, u: number, v: number): Side {
+    const { on, xs, ys } = this.crossings;
+    const i = this.index(line, u, v);
+    const p = line * this.n + u;
+    const q = line * this.n + v;
+    const lengthPx = Math.hypot(xs[p] - xs[q], ys[p] - ys[q]);
+    return { line, from: on[p], to: on[q], group: this.group[i], support: this.support[i], weakest: this.weakest[i], seen: this.seen[i], lengthPx };
+  }
+
+  private measure(i: number, line: number, u: number, v: number): void {
+    const s = this.supports[line];
+    const from = this.crossings.on[line * this.n + u];
+    const to = this.crossings.on[line * this.n + v];
+    this.support[i] = 0;
+    const length = Math.abs(to - from);
+    if (!(length * stepPx >= this.shortestPx)) return;
+    const a = Math.max(0, Math.min(s.count, Math.round(Math.min(from, to))));
+    const b = Math.max(0, Math.min(s.count, Math.round(Math.max(from, to))));
+    this.seen[i] = Math.min(1, (b - a) / length);
+    if (this.seen[i] < 0.3) return;
+    if (s.line.frame) {
+      this.support[i] = this.weakest[i] = frameSupport;
+      return;
+    }
+    let best = 0;
+    for (let group = 0; group < s.sums.length; group++) {
+      const mean = (s.sums[group][b] - s.sums[group][a]) / (b - a);
+      if (mean > best) {
+        best = mean;
+        this.group[i] = group;
+      }
+    }
+    if (best < 0.2) return;
+    this.support[i] = best;
+    const third = (to - from) / 3;
+    let weakest = 1;
+    for (let k = 0; k < 3; k++) {
+      const { mean, seen } = stretch(s, this.group[i], from + third * k, from + third * (k + 1));
+      if (seen > 0.2) weakest = Math.min(weakest, mean);
+    }
+    this.weakest[i] = weakest;
+  }
+}

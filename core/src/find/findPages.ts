@@ -1,0 +1,79 @@
+import { gaussian } from '../raster/blur';
+import { labPlanes } from '../raster/colour';
+import { assertRaster, type Plane, type Raster } from '../raster/raster';
+import { shrinkToEdge } from '../raster/resize';
+import { candidates, type Candidate } from './candidates';
+import { describe } from './features';
+import { fitSides } from './fit';
+import { edgels, gradient } from './gradient';
+import { splitSpread } from './gutter';
+import { frameLines, houghLines, sameLine, type Line } from './lines';
+import type { Outline } from './outline';
+import { overlap } from './overlap';
+import { acceptance, rank } from './rank';
+import { supportAlong, type LineSupport } from './support';
+
+export interface FindOptions {
+  /** Long side in px of the picture in which pages are looked for; default 600. */
+  workingEdgePx?: number;
+  /** Outlines below this confidence are left out; default 0.5. */
+  leastConfidence?: number;
+  /** At most this many pages; default 8. */
+  most?: number;
+}
+
+/** All candidates of a picture with their features: what the ranker is trained on. */
+export interface Sighting {
+  scale: number;
+  lab: Plane[];
+  supports: LineSupport[];
+  candidates: Candidate[];
+  features: Float32Array[];
+}
+
+/**
+ * Finds the pages in a photo: lines by a signed Hough transform in lightness and both colour channels, quadrilaterals from pairs of
+ * opposite lines, ranked by what is seen along, beside and beyond their sides; then each side is fitted on a finer picture.
+ *
+ * @param photo upright pixels, any size from 1×1.
+ * @returns non-overlapping outlines in photo pixels, surest first; empty where there is no page.
+ * @throws RangeError when the raster's data does not fit its size.
+ */
+export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
+  const { leastConfidence = 0.5, most = 8 } = options;
+  assertRaster(photo);
+  if (photo.width < 24 || photo.height < 24) return [];
+  const seen = sight(photo, options);
+  const scores = seen.features.map(rank);
+  const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
+  const chosen: { candidate: Candidate; confidence: number }[] = [];
+  for (const i of order) {
+    const candidate = seen.candidates[i];
+    if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
+    const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
+    if (confidence < leastConfidence) continue;
+    chosen.push({ candidate, confidence });
+    if (chosen.length >= most) break;
+  }
+  if (!chosen.length) return [];
+  const outlines = chosen.map(({ candidate, confidence }): Outline => ({ ...fitSides(photo, candidate, seen), confidence }));
+  return outlines.flatMap((outline) => splitSpread(photo, outline.quad)?.map((quad): Outline => ({ quad, confidence: outline.confidence })) ?? [outline]);
+}
+
+/** Everything up to the ranking, on a small picture. */
+export function sight(photo: Raster, options: FindOptions = {}): Sighting {
+  const small = shrinkToEdge(photo, options.workingEdgePx ?? 600);
+  const { width, height } = small;
+  const lab = labPlanes(small).map((plane) => gaussian(plane, 1));
+  const gradients = lab.map((plane) => gradient(plane, 9, 0.12));
+  const lines: Line[] = [];
+  for (const g of gradients) {
+    for (const line of houghLines(edgels(g), width, height, 40)) {
+      if (!lines.some((l) => sameLine(l, line, 0.03, 2.5, width, height, true))) lines.push(line);
+    }
+  }
+  lines.push(...frameLines(width, height));
+  const supports = lines.map((line) => supportAlong(line, gradients));
+  const found = candidates(supports, width, height);
+  return { scale: small.width / photo.width, lab, supports, candidates: found, features: found.map((c) => describe(c, supports, lab)) };
+}

@@ -1,0 +1,102 @@
+import { labOf } from '../raster/colour';
+import type { Point, Quad, Raster } from '../raster/raster';
+import type { Candidate } from './candidates';
+import type { Sighting } from './findPages';
+import type { Outline } from './outline';
+import { pointOn, traceSide, type Sampler, type TracedSide } from './refine';
+
+/** Fits a candidate's four sides on the full-size photo: first over a wide band with a coarse footprint, then close. */
+export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): Pick<Outline, 'quad' | 'polygon'> {
+  const edge = Math.max(photo.width, photo.height);
+  const up = 1 / seen.scale;
+  const corners = candidate.corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]);
+  const sides = corners.map((a, i) => {
+    const b = corners[(i + 1) % 4];
+    const { line: lineNumber, group } = candidate.sides[i];
+    const { line } = seen.supports[lineNumber];
+    if (line.frame) return null;
+    // The chord's right-hand normal points into the page, since corners run clockwise on screen.
+    const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
+    const sign = ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1;
+    return fitSide(photo, group >> 1, a, b, sign, edge);
+  });
+  const chords = sides.map((side, i): [Point, Point] => (side ? [pointOn(side, 0), pointOn(side, 1)] : [corners[i], corners[(i + 1) % 4]]));
+  const quad = corners.map((corner, i): Point => {
+    const p = meet(chords[(i + 3) % 4], chords[i]);
+    return p && Math.hypot(p[0] - corner[0], p[1] - corner[1]) < 0.03 * edge ? p : corner;
+  });
+  return { quad: fromTopLeft(quad) };
+}
+
+function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -1, edge: number): TracedSide | null {
+  let side: TracedSide | null = null;
+  for (const { reach, footprint } of [
+    { reach: 0.008 * edge, footprint: edge / 1400 },
+    { reach: Math.max(2, 0.002 * edge), footprint: edge / 3200 },
+  ]) {
+    const from: Point = side ? pointOn(side, 0) : a;
+    const to: Point = side ? pointOn(side, 1) : b;
+    const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+    const samples = Math.max(24, Math.min(120, Math.round((length / edge) * 160)));
+    const next = traceSide(labSampler(photo, channel, footprint), from, to, { reachPx: reach, samples, degree: 1, agreePx: Math.max(1, reach * 0.12), sign });
+    if (!next || next.agreement < 0.3) break;
+    side = next;
+  }
+  return side;
+}
+
+/** Mean of one Lab channel over a 3×3 grid of points `footprint` px apart; NaN outside. */
+function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
+  const { width, height, channels, data } = photo;
+  const f = footprint <= 1 ? 0 : Math.round(footprint);
+  return (x, y) => {
+    const cx = Math.round(x);
+    const cy = Math.round(y);
+    if (cx < 0 || cy < 0 || cx >= width || cy >= height) return NaN;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    let n = 0;
+    for (let j = -1; j <= 1; j++) {
+      const py = cy + j * Math.max(1, f);
+      if (py < 0 || py >= height) continue;
+      for (let i = -1; i <= 1; i++) {
+        const px = cx + i * Math.max(1, f);
+        if (px < 0 || px >= width) continue;
+        const p = (py * width + px) * channels;
+        r += data[p];
+        g += data[channels === 1 ? p : p + 1];
+        b += data[channels === 1 ? p : p + 2];
+        n++;
+      }
+    }
+    return labOf(r / n, g / n, b / n, channel);
+  };
+}
+
+function meet([a, b]: [Point, Point], [c, d]: [Point, Point]): Point | null {
+  const rx = b[0] - a[0];
+  const ry = b[1] - a[1];
+  const sx = d[0] - c[0];
+  const sy = d[1] - c[1];
+  const det = rx * sy - ry * sx;
+  if (Math.abs(det) < 0.1 * Math.hypot(rx, ry) * Math.hypot(sx, sy)) return null;
+  const t = ((c[0] - a[0]) * sy - (c[1] - a[1]) * sx) / det;
+  return [a[0] + rx * t, a[1] + ry * t];
+}
+
+/** Starts a clockwise quad at the end of the left side: the top side is the one that runs most to the right. */
+export function fromTopLeft(corners: readonly Point[]): Quad {
+  let start = 0;
+  let least = Infinity;
+  for (let i = 0; i < 4; i++) {
+    const a = corners[i];
+    const b = corners[(i + 1) % 4];
+    const tilt = Math.abs(Math.atan2(b[1] - a[1], b[0] - a[0]));
+    if (tilt < least) {
+      least = tilt;
+      start = i;
+    }
+  }
+  return [0, 1, 2, 3].map((k) => corners[(start + k) % 4]) as unknown as Quad;
+}

@@ -1,0 +1,11 @@
+import type { Point, Quad } from '../raster/raster';
+
+/** Where a page lies in a photo. */
+export interface Outline {
+  /** Top-left, top-right, bottom-right, bottom-left of the page in photo pixels; corners may lie outside the photo. */
+  quad: Quad;
+  /** 0..1, the probability that the outline is right. */
+  confidence: number;
+  /** The true outline clockwise from top-left, only where an edge is curved. */
+  polygon?: Point[];
+}

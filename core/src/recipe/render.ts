@@ -1,0 +1,83 @@
+import { chooseFilter, enhance, type Filter } from '../enhance/enhance';
+import { estimateLight } from '../enhance/light';
+import type { Quad, Raster } from '../raster/raster';
+import { pageSize, type PageSize } from '../rectify/pageSize';
+import { trueRatio } from '../rectify/proportions';
+import { effectiveDpi, rectify, type Turn } from '../rectify/rectify';
+
+/** How to make a page from its photo. */
+export interface RenderRecipe {
+  /** The page's corners in photo pixels; null: the whole photo. */
+  quad: Quad | null;
+  turn: Turn;
+  /** *auto* picks by what the page holds. */
+  filter: Filter | 'auto';
+  /** Width and height as photographed (before the turn); without it the size comes from the true proportions. */
+  size?: PageSize;
+}
+
+export interface RenderOptions {
+  /** Wanted resolution; the photo's own is the limit. Default 300. */
+  dpi?: number;
+  /** Long side of the result in px at most. */
+  maxEdgePx?: number;
+  /** Whether this is the photo's only page; default true. */
+  alone?: boolean;
+}
+
+export interface RenderedPage {
+  image: Raster;
+  /** Size on paper after the turn. */
+  widthMm: number;
+  heightMm: number;
+  sizeName: PageSize['name'];
+  /** Resolution of `image` on paper. */
+  dpi: number;
+  /** What the photo holds. */
+  photoDpi: number;
+  /** The filter that was used. */
+  filter: Filter;
+}
+
+/** A flattened page that filters can be tried on without flattening it again. */
+export type FlatPage = Omit<RenderedPage, 'filter'>;
+
+/** The photo's own share of `render`: outline, proportions, resolution, turn. */
+export function flatten(photo: Raster, recipe: Pick<RenderRecipe, 'quad' | 'turn' | 'size'>, options: RenderOptions = {}): FlatPage {
+  const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
+  const quad: Quad = recipe.quad ?? [
+    [-0.5, -0.5],
+    [photo.width - 0.5, -0.5],
+    [photo.width - 0.5, photo.height - 0.5],
+    [-0.5, photo.height - 0.5],
+  ];
+  const ratio = recipe.quad ? trueRatio(quad, photo) : photo.width / photo.height;
+  const size = recipe.size ?? pageSize(ratio, alone);
+  const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
+  const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
+  // Up to a tenth more than the photo holds is allowed, since its far side holds less than its near side.
+  const dpi = Math.max(10, Math.min(wantedDpi, photoDpi * 1.1, cap));
+  const sideways = recipe.turn % 180 !== 0;
+  const widthMm = sideways ? size.heightMm : size.widthMm;
+  const heightMm = sideways ? size.widthMm : size.heightMm;
+  const width = Math.max(1, Math.round((widthMm / 25.4) * dpi));
+  const height = Math.max(1, Math.round((heightMm / 25.4) * dpi));
+  return { image: rectify(photo, quad, { width, height }, recipe.turn), widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
+}
+
+/**
+ * Makes a page from its photo: the one function that the app, the command line, the exports and the tests all call.
+ *
+ * @throws RangeError when the photo is empty or three corners lie on a line.
+ */
+export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptions = {}): RenderedPage {
+  return finish(flatten(photo, recipe, options), recipe.filter);
+}
+
+/** Finishes a flattened page with a filter. */
+export function finish(flat: FlatPage, wanted: RenderRecipe['filter']): RenderedPage {
+  if (wanted === 'original') return { ...flat, filter: wanted };
+  const light = estimateLight(flat.image);
+  const filter = wanted === 'auto' ? chooseFilter(flat.image, light) : wanted;
+  return { ...flat, image: enhance(flat.image, filter, { dpi: flat.dpi, light }), filter };
+}
