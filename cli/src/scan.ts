@@ -1,1 +1,99 @@
-export async function scanCommand(a: string[]) { return 1; }
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import sharp from 'sharp';
+import { findPages, render, type Filter, type Quad, type RenderedPage } from '@libretto/core';
+import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
+import { complain, decode } from './decode';
+
+const filters = ['auto', 'original', 'even-light', 'grey', 'ink'] as const;
+
+/** Writes each page as PNG into a folder, or all pages as one PDF. Exit code 1 when any photo failed; the others are still done. */
+export async function scanCommand(args: string[]): Promise<number> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { out: { type: 'string' }, filter: { type: 'string', default: 'auto' }, dpi: { type: 'string', default: '300' }, quads: { type: 'string' } },
+  });
+  const filter = filters.find((f) => f === values.filter);
+  const dpi = Number(values.dpi);
+  const problem = !positionals.length
+    ? 'name at least one photo'
+    : !values.out
+      ? 'say where to with --out'
+      : !filter
+        ? `no filter "${values.filter}"; there are ${filters.join(', ')}`
+        : !(dpi >= 30 && dpi <= 1200)
+          ? `--dpi takes 30 to 1200, received "${values.dpi}"`
+          : '';
+  if (problem) {
+    console.error(`scan: ${problem}`);
+    return 1;
+  }
+  const out = values.out!;
+  const asPdf = out.toLowerCase().endsWith('.pdf');
+  if (!asPdf) await mkdir(out, { recursive: true });
+  const given = values.quads ? await readQuads(values.quads) : null;
+  let code = 0;
+  const images: PageImage[] = [];
+  for (const file of positionals) {
+    try {
+      const photo = await decode(file);
+      const quads = given ? given.get(path.basename(file)) : findPages(photo).map((o) => o.quad);
+      if (!quads) throw new Error(`no outlines for it in ${values.quads}`);
+      if (!quads.length) console.error(`${file}: no page found`);
+      for (const [i, quad] of quads.entries()) {
+        const page = render(photo, { quad, turn: 0, filter: filter as Filter | 'auto' }, { dpi, alone: quads.length === 1 });
+        if (asPdf) images.push(await encode(page));
+        else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
+      }
+    } catch (error) {
+      complain(file, error);
+      code = 1;
+    }
+  }
+  if (asPdf) {
+    if (!images.length) {
+      console.error(`${out}: not written, there is no page`);
+      return 1;
+    }
+    const now = new Date();
+    await writeFile(out, await writePdf(images, { title: path.parse(out).name, created: now, changed: now }));
+  }
+  return code;
+}
+
+async function readQuads(file: string): Promise<Map<string, Quad[]>> {
+  const lines = (await readFile(file, 'utf8')).split('\n').filter((l) => l.trim());
+  return new Map(
+    lines.map((line, i) => {
+      try {
+        const { file: name, pages } = JSON.parse(line) as { file: string; pages: { quad: Quad }[] };
+        return [path.basename(name), pages.map((p) => p.quad)];
+      } catch {
+        throw new Error(`${file}, line ${i + 1}: not what "find" prints`);
+      }
+    }),
+  );
+}
+
+function raw({ image }: RenderedPage) {
+  return sharp(image.data, { raw: { width: image.width, height: image.height, channels: image.channels } });
+}
+
+async function png(page: RenderedPage): Promise<Buffer> {
+  const picture = page.image.channels === 1 ? raw(page).toColourspace('b-w') : raw(page);
+  return picture
+    .withMetadata({ density: page.dpi })
+    .png({ compressionLevel: 6, ...(page.filter === 'ink' && { palette: true, colours: 2 }) })
+    .toBuffer();
+}
+
+async function encode(page: RenderedPage): Promise<PageImage> {
+  const { image, widthMm, heightMm, filter } = page;
+  const common = { width: image.width, height: image.height, widthMm, heightMm };
+  if (filter === 'ink') return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
+  const grey = image.channels === 1;
+  const bytes = await (grey ? raw(page).toColourspace('b-w') : raw(page)).jpeg({ quality: 80 }).toBuffer();
+  return { ...common, kind: 'jpeg', components: grey ? 1 : 3, bytes };
+}

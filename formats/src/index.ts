@@ -1,0 +1,4 @@
+export { packBits, type Bits } from './bits';
+export { encodeGroup4 } from './ccitt';
+export { jpegComponents, type PageImage } from './pageImage';
+export { writePdf, type PdfMeta } from './pdf';

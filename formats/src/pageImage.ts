@@ -1,0 +1,21 @@
+/** A finished page, encoded as it will lie in a file. */
+export type PageImage = {
+  width: number;
+  height: number;
+  /** Size on paper. */
+  widthMm: number;
+  heightMm: number;
+  bytes: Uint8Array;
+} & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' });
+
+/** Number of colour components of a baseline or progressive JPEG, from its frame header (ITU-T T.81, B.2.2). Throws when there is none. */
+export function jpegComponents(bytes: Uint8Array): number {
+  let p = 2;
+  while (p + 9 < bytes.length) {
+    if (bytes[p] !== 0xff) throw new Error('Not a JPEG: a marker was expected');
+    const marker = bytes[p + 1]!;
+    if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) return bytes[p + 9]!;
+    p += 2 + ((bytes[p + 2]! << 8) | bytes[p + 3]!);
+  }
+  throw new Error('Not a JPEG: no frame header');
+}

@@ -1,0 +1,55 @@
+/** Longest file name without extension, in UTF-8 bytes: most file systems take 255 a name, and room is left for "(2)" and a part suffix. */
+const longestBytes = 180;
+
+/** Names that Windows keeps for devices, whatever the extension (Microsoft, "Naming Files, Paths, and Namespaces"). */
+const reserved = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])$/i;
+
+/**
+ * A file name that every common system and cloud folder accepts: no control, direction or path characters, no leading dot or
+ * trailing dot or space, no device name, NFC, not too long. What was typed stays readable: forbidden characters become "-".
+ */
+export function safeFileName(name: string, extension: string): string {
+  let stem = name
+    .normalize('NFC')
+    // Control characters, and marks that turn the reading direction and so can hide a name's true end.
+    .replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/g, ' ')
+    .replace(/[<>:"/\\|?*]/g, '-')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/^[.\s]+/, '');
+  stem = cutToBytes(stem, longestBytes).replace(/[.\s]+$/, '');
+  if (!stem) stem = 'Untitled';
+  if (reserved.test(stem.split('.')[0]!.trim())) stem = `_${stem}`;
+  return `${stem}.${extension}`;
+}
+
+/** Whether a name can be used for a file as it is. */
+export function isSafeFileName(name: string): boolean {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 && name === safeFileName(name.slice(0, dot), name.slice(dot + 1)) && /^[a-z0-9]{1,5}$/.test(name.slice(dot + 1));
+}
+
+/** The nth name when the first is taken: "Docket.pdf", "Docket (2).pdf", … */
+export function numberedName(fileName: string, n: number): string {
+  if (n < 2) return fileName;
+  const dot = fileName.lastIndexOf('.');
+  return `${fileName.slice(0, dot)} (${n})${fileName.slice(dot)}`;
+}
+
+function cutToBytes(text: string, most: number): string {
+  let size = 0;
+  let out = '';
+  for (const character of text) {
+    const point = character.codePointAt(0)!;
+    size += point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4;
+    if (size > most) break;
+    out += character;
+  }
+  return out;
+}
+
+/** The name a document gets before anybody names it: the date sorts well. */
+export function firstName(at: Date): string {
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())} Scan ${two(at.getHours())}.${two(at.getMinutes())}`;
+}

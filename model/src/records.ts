@@ -1,0 +1,149 @@
+import { z } from 'zod';
+import { checkIds, deliveryStates, filterIds } from './lists';
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{6,64}$/);
+const instant = z.iso.datetime();
+const point = z.tuple([z.number(), z.number()]);
+
+/** Corners top-left, top-right, bottom-right, bottom-left of the page, in upright photo pixels. */
+export const quadSchema = z.tuple([point, point, point, point]);
+
+export const outlineSchema = z.object({
+  v: z.literal(1),
+  quad: quadSchema,
+  /** 0..1; an outline set by hand is sure. */
+  confidence: z.number().min(0).max(1),
+  source: z.enum(['found', 'hand', 'whole']),
+  polygon: z.array(point).optional(),
+});
+export type Outline = z.infer<typeof outlineSchema>;
+
+export const sizeSchema = z.object({ widthMm: z.number().positive(), heightMm: z.number().positive(), name: z.string().nullable() });
+
+export const recipeSchema = z.object({
+  v: z.literal(1),
+  outline: outlineSchema,
+  /** Quarter turns clockwise that make the page upright, in degrees. */
+  turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
+  filter: z.enum(['auto', ...filterIds]),
+  size: sizeSchema.optional(),
+});
+export type Recipe = z.infer<typeof recipeSchema>;
+
+/** A picture as taken or imported. Its bytes lie in the photo store under the same id. */
+export const photoSchema = z.object({
+  v: z.literal(1),
+  id,
+  documentId: id,
+  name: z.string().max(400),
+  type: z.enum(['image/jpeg', 'image/png', 'image/webp']),
+  bytes: z.number().int().nonnegative(),
+  /** Upright pixels, once decoded. */
+  width: z.number().int().positive().optional(),
+  height: z.number().int().positive().optional(),
+  addedAt: instant,
+});
+export type Photo = z.infer<typeof photoSchema>;
+
+export const checkSchema = z.object({ id: z.enum(checkIds), severity: z.enum(['retake', 'look', 'note']), words: z.string() });
+export type Check = z.infer<typeof checkSchema>;
+
+export const pageSchema = z.object({
+  v: z.literal(1),
+  id,
+  documentId: id,
+  photoId: id,
+  /** Whether the photo shows this page only. */
+  alone: z.boolean(),
+  /** looking: edges still to be found; ready; failed: the photo could not be read, see `problem`. */
+  state: z.enum(['looking', 'ready', 'failed']),
+  problem: z.string().optional(),
+  recipe: recipeSchema.nullable(),
+  /** What the finder said, to come back to. */
+  found: outlineSchema.nullable(),
+  checks: z.array(checkSchema),
+  /** Of the page as last rendered. */
+  made: z.object({ widthMm: z.number(), heightMm: z.number(), sizeName: z.string().nullable(), dpi: z.number(), filter: z.enum(filterIds) }).nullable(),
+  deletedAt: instant.nullable(),
+});
+export type Page = z.infer<typeof pageSchema>;
+
+export const documentSchema = z.object({
+  v: z.literal(1),
+  id,
+  name: z.string().min(1).max(200),
+  pageIds: z.array(id),
+  createdAt: instant,
+  changedAt: instant,
+  deletedAt: instant.nullable(),
+  demo: z.boolean().optional(),
+});
+export type Document = z.infer<typeof documentSchema>;
+
+/** Somewhere to send to. Addresses, passwords and servers stay in the server's configuration. */
+export const placeSchema = z.object({
+  v: z.literal(1),
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  kind: z.enum(['folder', 'mail']),
+  name: z.string().min(1).max(80),
+  /** Folder path, or how many addresses. */
+  about: z.string().max(200),
+  /** Largest file it takes, in bytes. */
+  limit: z.number().int().positive(),
+});
+export type Place = z.infer<typeof placeSchema>;
+
+export const proofSchema = z.object({
+  /** Where it lies or who took it. */
+  where: z.string(),
+  at: instant,
+  bytes: z.number().int().nonnegative(),
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  /** read-back: what lies there was read again and compared; accepted: the mail server took it over. */
+  how: z.enum(['read-back', 'accepted']),
+  /** What the other side called it. */
+  receipt: z.string(),
+});
+export type Proof = z.infer<typeof proofSchema>;
+
+export const deliverySchema = z.object({
+  v: z.literal(1),
+  /** Made by the client: whatever is sent under one id is delivered once. */
+  id,
+  documentId: id,
+  place: placeSchema,
+  fileName: z.string().min(1).max(255),
+  bytes: z.number().int().positive(),
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  message: z.string().max(2000),
+  state: z.enum(deliveryStates),
+  /** Why it failed or what it waits for, in words. */
+  reason: z.string().optional(),
+  attempts: z.number().int().nonnegative(),
+  createdAt: instant,
+  proof: proofSchema.nullable(),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+
+export const settingsSchema = z.object({
+  v: z.literal(1),
+  theme: z.enum(['system', 'light', 'dark']),
+  /** Places in the order they were last used. */
+  lastPlaces: z.array(z.string()),
+  demoOffered: z.boolean(),
+});
+export type Settings = z.infer<typeof settingsSchema>;
+
+export const firstSettings: Settings = { v: 1, theme: 'system', lastPlaces: [], demoOffered: false };
+
+/** Kinds of record and the schema of each; a record's key is `kind:id`. */
+export const recordSchemas = {
+  photo: photoSchema,
+  page: pageSchema,
+  document: documentSchema,
+  delivery: deliverySchema,
+  place: placeSchema,
+  settings: settingsSchema,
+} as const;
+export type RecordKind = keyof typeof recordSchemas;
+export type RecordOf<K extends RecordKind> = z.infer<(typeof recordSchemas)[K]>;

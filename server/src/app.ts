@@ -1,0 +1,68 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import fastifyStatic from '@fastify/static';
+import Fastify, { type FastifyInstance } from 'fastify';
+import type { PlaceConfig } from './config';
+import { deliveries } from './deliveries/plugin';
+import { arrivals } from './standins/arrivals';
+
+export interface AppOptions {
+  places: readonly PlaceConfig[];
+  dataDir: string;
+  /** The built app; left out, only the interface is served. */
+  webRoot?: string;
+  /** The demo's photographs. */
+  demoRoot?: string;
+  standIns?: { folder: string; mail: string };
+  log?: boolean;
+}
+
+const policy = [
+  "default-src 'self'",
+  "script-src 'self' 'wasm-unsafe-eval'",
+  "style-src 'self' 'unsafe-inline'",
+  "img-src 'self' blob: data:",
+  "worker-src 'self' blob:",
+  "connect-src 'self' blob:",
+  "object-src 'none'",
+  "base-uri 'none'",
+  "frame-ancestors 'none'",
+].join('; ');
+
+/** The server: serves the app and carries deliveries. It keeps nothing of a user's but the ledger of what has arrived. */
+export async function buildApp({ places, dataDir, webRoot, demoRoot, standIns, log = false }: AppOptions): Promise<FastifyInstance> {
+  const app = Fastify({ logger: log ? { level: 'warn' } : false, requestTimeout: 0 });
+
+  // Pages of other origins must not use a server on this machine, nor reach it under a name of their own (DNS rebinding).
+  app.addHook('onRequest', async (request, reply) => {
+    const host = request.headers.host ?? '';
+    if (!/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(host)) return reply.code(421).send({ error: 'Wrong host' });
+    const { origin } = request.headers;
+    if (origin && origin !== `http://${host}`) return reply.code(403).send({ error: 'Other origin' });
+  });
+  app.addHook('onSend', async (_request, reply) => {
+    void reply.header('x-content-type-options', 'nosniff').header('referrer-policy', 'no-referrer').header('content-security-policy', policy);
+  });
+
+  app.get('/api/health', async () => ({ ok: true }));
+  await app.register(deliveries, { prefix: '/api', places, dataDir });
+  if (standIns) await app.register(arrivals, { prefix: '/stand-ins', ...standIns });
+  if (demoRoot && existsSync(demoRoot)) await app.register(fastifyStatic, { root: demoRoot, prefix: '/demo/', decorateReply: false });
+  if (webRoot && existsSync(webRoot)) {
+    await app.register(fastifyStatic, {
+      root: webRoot,
+      cacheControl: false,
+      setHeaders(reply, file) {
+        const hashed = file.includes(`${path.sep}_expo${path.sep}static${path.sep}`);
+        reply.setHeader('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+      },
+    });
+    // Every address of the app is one page.
+    app.setNotFoundHandler((request, reply) => {
+      const [address] = request.url.split('?');
+      if (request.method === 'GET' && !/^\/(api|demo|stand-ins)\//.test(address!) && !path.extname(address!)) return reply.sendFile('index.html');
+      return reply.code(404).send({ error: 'Not found' });
+    });
+  }
+  return app;
+}

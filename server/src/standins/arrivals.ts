@@ -1,0 +1,74 @@
+import { createReadStream } from 'node:fs';
+import { readdir, readFile, stat } from 'node:fs/promises';
+import path from 'node:path';
+import type { FastifyPluginAsync } from 'fastify';
+import { simpleParser } from 'mailparser';
+import { bytesInWords } from '@libretto/model';
+
+export interface ArrivalsOptions {
+  folder: string;
+  mail: string;
+}
+
+/** A small page that shows what has arrived in the stand-in folder and the stand-in mailbox, with everything to take away. */
+export const arrivals: FastifyPluginAsync<ArrivalsOptions> = async (app, { folder, mail }) => {
+  app.get('/', async (_request, reply) => {
+    const files = await filesIn(folder);
+    const letters = await Promise.all(
+      (await readdir(mail).catch(() => []))
+        .filter((n) => n.endsWith('.eml'))
+        .sort()
+        .reverse()
+        .slice(0, 200)
+        .map(async (name) => ({ name, message: await simpleParser(await readFile(path.join(mail, name))) })),
+    );
+    const fileRows = files.map(
+      (f) => `<tr><td><a href="/stand-ins/folder/${encodeURIComponent(f.name)}">${escape(f.name)}</a></td><td>${bytesInWords(f.bytes)}</td><td>${when(f.at)}</td></tr>`,
+    );
+    const mailRows = letters.map(({ name, message }) => {
+      const to = [message.to].flat().map((t) => t?.text ?? '').join(', ');
+      const attachments = message.attachments
+        .map((a, i) => `<a href="/stand-ins/mail/${encodeURIComponent(name)}/${i}">${escape(a.filename ?? 'attachment')}</a> (${bytesInWords(a.size)})`)
+        .join(', ');
+      return `<tr><td><b>${escape(message.subject ?? '')}</b><br>to ${escape(to)}<br><span>${escape((message.text ?? '').trim())}</span></td><td>${attachments}</td><td>${when(message.date ?? new Date(0))}</td></tr>`;
+    });
+    return reply.type('text/html; charset=utf-8').send(page(fileRows, mailRows));
+  });
+
+  app.get<{ Params: { '*': string } }>('/folder/*', async ({ params }, reply) => {
+    const file = path.join(folder, params['*']);
+    if (!file.startsWith(folder + path.sep) || !(await stat(file).catch(() => null))?.isFile()) return reply.code(404).send('Not there');
+    return reply.header('content-disposition', 'attachment').type('application/octet-stream').send(createReadStream(file));
+  });
+
+  app.get<{ Params: { name: string; index: string } }>('/mail/:name/:index', async ({ params }, reply) => {
+    const file = path.join(mail, path.basename(params.name));
+    if (!file.endsWith('.eml') || !(await stat(file).catch(() => null))) return reply.code(404).send('Not there');
+    const attachment = (await simpleParser(await readFile(file))).attachments[Number(params.index)];
+    if (!attachment) return reply.code(404).send('Not there');
+    return reply.header('content-disposition', 'attachment').type('application/octet-stream').send(attachment.content);
+  });
+};
+
+async function filesIn(root: string): Promise<{ name: string; bytes: number; at: Date }[]> {
+  const names = await readdir(root, { recursive: true }).catch(() => [] as string[]);
+  const files = await Promise.all(
+    names.map(async (name) => {
+      const s = await stat(path.join(root, name));
+      return s.isFile() && !/\.(part|incoming)$/.test(name) ? { name, bytes: s.size, at: s.mtime } : null;
+    }),
+  );
+  return files.filter((f) => f !== null).sort((a, b) => +b.at - +a.at);
+}
+
+const when = (at: Date) => at.toISOString().slice(0, 16).replace('T', ' ');
+const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+
+function page(files: string[], letters: string[]): string {
+  const table = (rows: string[], empty: string) => (rows.length ? `<table>${rows.join('')}</table>` : `<p>${empty}</p>`);
+  return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>What has arrived</title>
+<style>body{font:16px/1.5 system-ui;margin:24px auto;max-width:900px;padding:0 16px;background:#faf6ee;color:#26211e}h1,h2{font-family:Georgia,serif}h1{color:#6e1f3a}
+table{border-collapse:collapse;width:100%;background:#fffdf8}td{border:1px solid #dcd2c3;padding:8px;vertical-align:top;overflow-wrap:anywhere}span{white-space:pre-wrap;color:#6a6059}a{color:#6e1f3a}</style>
+<h1>What has arrived</h1><p>The stand-in folder and mailbox of this machine. Nothing leaves it.</p>
+<h2>Folder</h2>${table(files, 'No file yet.')}<h2>Mailbox</h2>${table(letters, 'No mail yet.')}</html>`;
+}
