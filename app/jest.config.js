@@ -1,0 +1,10 @@
+/** @type {import('jest').Config} */
+module.exports = {
+  displayName: 'app',
+  rootDir: __dirname,
+  preset: 'jest-expo/web',
+  setupFiles: ['<rootDir>/jest.setup.js'],
+  setupFilesAfterEnv: ['@testing-library/jest-dom'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  testMatch: ['<rootDir>/src/**/*.test.ts?(x)'],
+};

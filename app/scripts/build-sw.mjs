@@ -1,0 +1,20 @@
+import { fileURLToPath } from 'node:url';
+import { generateSW } from 'workbox-build';
+
+const dist = fileURLToPath(new URL('../dist/', import.meta.url));
+const { count, size, warnings } = await generateSW({
+  globDirectory: dist,
+  globPatterns: ['**/*.{html,js,css,json,ico,png,ttf,woff2,wasm,webmanifest}'],
+  globIgnores: ['sw.js', 'workbox-*.js', 'metadata.json', '**/*.map'],
+  maximumFileSizeToCacheInBytes: 12 * 1024 * 1024,
+  swDest: `${dist}sw.js`,
+  sourcemap: false,
+  inlineWorkboxRuntime: true,
+  dontCacheBustURLsMatching: /\/_expo\/static\/|\.[0-9a-f]{32}\./,
+  navigateFallback: '/index.html',
+  navigateFallbackDenylist: [/^\/(api|stand-ins|demo)\//],
+  clientsClaim: true,
+  skipWaiting: true,
+});
+console.log(`offline copy: ${count} files, ${(size / 1e6).toFixed(1)} MB`);
+for (const warning of warnings) console.warn(warning);

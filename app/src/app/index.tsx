@@ -1,0 +1,5 @@
+import { Shelf } from '../screens/shelf/Shelf';
+
+export default function ShelfRoute() {
+  return <Shelf />;
+}

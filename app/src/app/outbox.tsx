@@ -1,0 +1,5 @@
+import { Outbox } from '../screens/outbox/Outbox';
+
+export default function OutboxRoute() {
+  return <Outbox />;
+}

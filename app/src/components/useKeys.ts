@@ -1,0 +1,26 @@
+import { useEffect, useRef } from 'react';
+
+/** Keys of a screen: the key as `event.key` in lower case, "mod+" before it for Ctrl or ⌘, "shift+" where it matters. */
+export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>, enabled = true): void {
+  const current = useRef(keys);
+  useEffect(() => {
+    current.current = keys;
+  });
+  useEffect(() => {
+    if (!enabled) return;
+    const listen = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement | null;
+      const typing = target?.closest('input, textarea, [contenteditable="true"]');
+      const mod = event.ctrlKey || event.metaKey;
+      if (typing && !(mod && event.key === 'Enter')) return;
+      if (event.defaultPrevented || event.altKey) return;
+      const name = `${mod ? 'mod+' : ''}${event.shiftKey && event.key.length > 1 ? 'shift+' : ''}${event.key.toLowerCase()}`;
+      const action = current.current[name] ?? (mod && event.shiftKey ? current.current[`mod+shift+${event.key.toLowerCase()}`] : undefined);
+      if (!action) return;
+      event.preventDefault();
+      action(event);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [enabled]);
+}

@@ -1,0 +1,162 @@
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { ScrollView, useWindowDimensions, View } from 'react-native';
+import { ActivityIndicator, IconButton, Menu, Text, TouchableRipple } from 'react-native-paper';
+import { filterLabel, type Outline, type Page, type Photo } from '@libretto/model';
+import { Action } from '../../components/Action';
+import { useKeys } from '../../components/useKeys';
+import { usePhotoUrl } from '../../components/usePageImage';
+import { approveOutline, deletePages, pagesOf, setFilter, setOutline, turnPages } from '../../state/editing';
+import { redone, undone } from '../../state/library';
+import { useApp, useAppDispatch } from '../../state/store';
+import { useTokens } from '../../theme/theme';
+import { corner } from '../../theme/tokens';
+import { EdgesDrawer } from './EdgesDrawer';
+import { EdgesStage } from './EdgesStage';
+import { detailSize, FinishDrawer } from './FinishDrawer';
+import { FinishStage } from './FinishStage';
+import type { Quad } from './quad';
+import { useDetails } from './useDetails';
+
+export type Drawer = 'edges' | 'finish';
+const drawers: { id: Drawer; label: string }[] = [
+  { id: 'edges', label: 'Edges' },
+  { id: 'finish', label: 'Finish' },
+];
+
+/** One page on the bench: large, with its drawers. */
+export function Bench({ documentId, pageId, drawer, back }: { documentId: string; pageId: string; drawer: Drawer; back: boolean }) {
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const state = useApp((s) => s);
+  const t = useTokens();
+  const [menu, setMenu] = useState(false);
+  const document = state.library.document[documentId];
+  const pages = pagesOf(state, document);
+  const at = pages.findIndex((p) => p.id === pageId);
+  const page = pages[at];
+  const photo = page && state.library.photo[page.photoId];
+  const canUndo = state.library.past.some((c) => c.documentId === documentId);
+  const canRedo = state.library.future.some((c) => c.documentId === documentId);
+  const toSheet = () => router.navigate(`/document/${documentId}`);
+  const show = (next: Drawer) => router.setParams({ drawer: next });
+  const go = (to: number) => pages[to] && router.replace(`/document/${documentId}/page/${pages[to].id}?drawer=${drawer}`);
+  useKeys({
+    j: () => go(at + 1),
+    k: () => go(at - 1),
+    e: () => show('edges'),
+    f: () => show('finish'),
+    r: () => page && dispatch(turnPages([page])),
+    escape: toSheet,
+    delete: () => remove(),
+    ...(back && { 'mod+z': () => dispatch(undone(documentId)), 'mod+y': () => dispatch(redone(documentId)), 'mod+shift+z': () => dispatch(redone(documentId)) }),
+  });
+  const remove = () => {
+    if (!document || !page) return;
+    const next = pages[at + 1] ?? pages[at - 1];
+    dispatch(deletePages(document, [page]));
+    if (next) router.replace(`/document/${documentId}/page/${next.id}?drawer=${drawer}`);
+    else toSheet();
+  };
+
+  return (
+    <View style={{ flex: 1, backgroundColor: t.paper }}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
+        {back ? <IconButton icon="arrow-left" accessibilityLabel="To the proof sheet" onPress={toSheet} /> : <View style={{ width: 12 }} />}
+        <Text variant="titleMedium" role="heading" style={{ flex: 1 }}>
+          {page ? `Page ${at + 1} of ${pages.length}` : 'Page'}
+        </Text>
+        <IconButton icon="chevron-left" accessibilityLabel="Page before" disabled={at <= 0} onPress={() => go(at - 1)} />
+        <IconButton icon="chevron-right" accessibilityLabel="Next page" disabled={at < 0 || at >= pages.length - 1} onPress={() => go(at + 1)} />
+        <IconButton icon="undo" accessibilityLabel="Undo" disabled={!canUndo} onPress={() => dispatch(undone(documentId))} />
+        {back ? <IconButton icon="redo" accessibilityLabel="Redo" disabled={!canRedo} onPress={() => dispatch(redone(documentId))} /> : null}
+        <Menu visible={menu} onDismiss={() => setMenu(false)} anchor={<IconButton icon="dots-vertical" accessibilityLabel="More" onPress={() => setMenu(true)} />}>
+          <Menu.Item leadingIcon="rotate-right" title="Turn" onPress={() => (setMenu(false), page && dispatch(turnPages([page])))} />
+          <Menu.Item leadingIcon="delete-outline" title="Delete page" onPress={() => (setMenu(false), remove())} />
+        </Menu>
+      </View>
+      {!page || !photo ? (
+        <View style={{ padding: 16, gap: 12 }}>
+          <Text>This page is no longer in the document.</Text>
+          <Action onPress={toSheet}>To the proof sheet</Action>
+        </View>
+      ) : page.state !== 'ready' || !page.recipe || !photo.width || !photo.height ? (
+        <View style={{ flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24 }}>
+          {page.state === 'failed' ? <Text style={{ color: t.rust }}>{`${photo.name}: ${page.problem}`}</Text> : <ActivityIndicator />}
+          <Text style={{ color: t.pencil }}>{page.state === 'failed' ? 'Delete it, or bring the picture in again.' : 'Finding the edges'}</Text>
+        </View>
+      ) : (
+        <Drawers key={page.id} page={page} photo={photo as Photo & { width: number; height: number }} pages={pages} drawer={drawer} onShow={show} onGood={() => (at < pages.length - 1 && !back ? go(at + 1) : toSheet())} />
+      )}
+    </View>
+  );
+}
+
+interface DrawersProps {
+  page: Page;
+  photo: Photo & { width: number; height: number };
+  pages: readonly Page[];
+  drawer: Drawer;
+  onShow: (drawer: Drawer) => void;
+  onGood: () => void;
+}
+
+function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
+  const t = useTokens();
+  const dispatch = useAppDispatch();
+  const window = useWindowDimensions();
+  const url = usePhotoUrl(page.photoId);
+  const outline = page.recipe!.outline;
+  const [draft, setDraft] = useState<{ from: Outline; quad: Quad } | null>(null);
+  const [spot, setSpot] = useState<[number, number]>([0.35, 0.3]);
+  const [width, setWidth] = useState(390);
+  const details = useDetails(page, spot, detailSize);
+  const quad = draft && draft.from === outline ? draft.quad : outline.quad;
+  const asOutline = (next: Quad): Outline => ({ v: 1, quad: next, confidence: 1, source: 'hand' });
+  const shown = draft && draft.from === outline ? asOutline(draft.quad) : outline;
+  const check = page.checks[0];
+  const others = pages.filter((p) => p.recipe && p.recipe.filter !== page.recipe!.filter);
+  const good = () => {
+    if (drawer === 'edges' && check) dispatch(approveOutline(page));
+    onGood();
+  };
+  return (
+    <View style={{ flex: 1 }} onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
+      {drawer === 'edges' ? (
+        url ? (
+          <EdgesStage photo={photo} url={url} quad={quad} onDraft={(next) => setDraft({ from: outline, quad: next })} onDone={(next) => dispatch(setOutline(page, asOutline(next)))} />
+        ) : (
+          <View style={{ flex: 1 }} />
+        )
+      ) : (
+        <FinishStage page={page} at={spot} onPick={setSpot} frame />
+      )}
+      <View role="tablist" style={{ flexDirection: 'row', gap: 4, paddingHorizontal: 12, paddingTop: 8, backgroundColor: t.well }}>
+        {drawers.map(({ id, label }) => (
+          <TouchableRipple key={id} role="tab" aria-selected={drawer === id} onPress={() => onShow(id)} style={{ flex: 1, minHeight: 44, alignItems: 'center', justifyContent: 'center', borderTopLeftRadius: corner, borderTopRightRadius: corner, borderWidth: 1, borderBottomWidth: 0, borderColor: t.hairline, backgroundColor: drawer === id ? t.leaf : 'transparent' }}>
+            <Text variant={drawer === id ? 'labelMedium' : 'bodyMedium'} style={{ color: drawer === id ? t.wine : t.pencil }}>
+              {label}
+            </Text>
+          </TouchableRipple>
+        ))}
+      </View>
+      <ScrollView style={{ flexGrow: 0, maxHeight: Math.max(220, window.height * 0.4), backgroundColor: t.leaf }}>
+        {drawer === 'edges' ? <EdgesDrawer page={page} photo={photo} draft={shown} /> : <FinishDrawer page={page} details={details} width={width} />}
+      </ScrollView>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10, padding: 12, borderTopWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}>
+        {drawer === 'edges' ? (
+          <Text variant="bodySmall" style={{ flex: 1, color: check ? t.brass : t.pencil }}>
+            {check ? `${check.words}. Good as it is?` : outline.source === 'hand' ? 'Edges set by you' : outline.source === 'whole' ? 'The whole photo' : 'Edges found'}
+          </Text>
+        ) : (
+          <Action tall disabled={!others.length} onPress={() => dispatch(setFilter(pages, page.recipe!.filter, `${filterLabel(page.recipe!.filter)} for all ${pages.length} pages`))} style={{ flex: 1 }}>
+            {pages.length > 1 ? `Use for all ${pages.length} pages` : 'The only page'}
+          </Action>
+        )}
+        <Action tall main onPress={good} style={{ minWidth: 110 }}>
+          Good
+        </Action>
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,79 @@
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { Text } from 'react-native-paper';
+import type { Page } from '@libretto/model';
+import { usePageImage } from '../../components/usePageImage';
+import { useTokens } from '../../theme/theme';
+
+export interface FinishStageProps {
+  page: Page;
+  /** Centre of the compared detail, shares of the page. */
+  at: readonly [number, number];
+  /** Size of the detail as shares of the page. */
+  onPick: (at: [number, number]) => void;
+  frame: boolean;
+}
+
+/** The finished page; a tap chooses the detail to compare, holding shows the page as photographed. */
+export function FinishStage({ page, at, onPick, frame }: FinishStageProps) {
+  const t = useTokens();
+  const box = useRef<HTMLDivElement>(null);
+  const [stage, setStage] = useState({ width: 0, height: 0 });
+  const [holding, setHolding] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const finished = usePageImage(page, 'screen');
+  const original = usePageImage(holding ? { ...page, recipe: { ...page.recipe!, filter: 'original' } } : undefined, 'screen');
+  useEffect(() => {
+    const element = box.current!;
+    const observer = new ResizeObserver(() => setStage({ width: element.clientWidth, height: element.clientHeight }));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const shown = holding && original.url ? original : finished;
+  const image = finished.image;
+  const scale = image ? Math.min((stage.width - 24) / image.width, (stage.height - 24) / image.height) : 0;
+  const width = image ? image.width * scale : 0;
+  const height = image ? image.height * scale : 0;
+  const left = (stage.width - width) / 2;
+  const top = (stage.height - height) / 2;
+  // The compared detail is 236 × 150 px of the page at 300 dpi.
+  const mm = image ? width / image.widthMm : 0;
+  const mark = { w: (236 / 300) * 25.4 * mm, h: (150 / 300) * 25.4 * mm };
+  const down = () => {
+    timer.current = setTimeout(() => setHolding(true), 250);
+  };
+  const up = (event: PointerEvent<HTMLDivElement>) => {
+    clearTimeout(timer.current);
+    if (holding) return setHolding(false);
+    const r = box.current!.getBoundingClientRect();
+    const x = (event.clientX - r.left - left) / Math.max(1, width);
+    const y = (event.clientY - r.top - top) / Math.max(1, height);
+    if (frame && x > 0 && x < 1 && y > 0 && y < 1) onPick([x, y]);
+  };
+  return (
+    <div
+      ref={box}
+      data-testid="finish-stage"
+      onPointerDown={down}
+      onPointerUp={up}
+      onPointerLeave={() => {
+        clearTimeout(timer.current);
+        setHolding(false);
+      }}
+      onContextMenu={(event) => event.preventDefault()}
+      style={{ position: 'relative', flex: 1, minHeight: 0, overflow: 'hidden', background: t.well, touchAction: 'manipulation', userSelect: 'none' }}
+    >
+      {shown.url ? <img src={shown.url} alt={holding ? 'The page as photographed' : 'The finished page'} draggable={false} style={{ position: 'absolute', left, top, width, height, boxShadow: `0 0 0 1px ${t.hairline}`, opacity: finished.current || holding ? 1 : 0.7 }} /> : null}
+      {frame && image ? <div aria-hidden style={{ position: 'absolute', left: left + at[0] * width - mark.w / 2, top: top + at[1] * height - mark.h / 2, width: mark.w, height: mark.h, border: `2px solid ${t.wine}`, pointerEvents: 'none' }} /> : null}
+      <div style={{ position: 'absolute', right: 10, bottom: 6, pointerEvents: 'none', background: t.well, padding: '1px 6px' }}>
+        <Text variant="bodySmall" style={{ color: t.pencil }}>
+          {holding ? 'as photographed' : 'hold: as photographed'}
+        </Text>
+      </div>
+      {finished.problem ? (
+        <div style={{ padding: 20 }}>
+          <Text style={{ color: t.rust }}>{finished.problem}</Text>
+        </div>
+      ) : null}
+    </div>
+  );
+}

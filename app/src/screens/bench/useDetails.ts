@@ -1,0 +1,40 @@
+import { useEffect, useState } from 'react';
+import { filterIds, type FilterId, type Page } from '@libretto/model';
+import { workRecipe } from '../../state/pageImages';
+import { getPhoto } from '../../storage/files';
+import { priority, wasCancelled } from '../../workers/pool';
+import { pagePool } from '../../workers/pools';
+
+export interface Details {
+  /** Address of the detail under each filter. */
+  urls: Partial<Record<FilterId, string>>;
+  /** What Auto would take. */
+  auto: FilterId | null;
+  problem: string | null;
+}
+
+/** One detail of a page at full size under every filter, to be compared. */
+export function useDetails(page: Page, at: readonly [number, number], size: readonly [number, number]): Details {
+  const [details, setDetails] = useState<Details & { key: string }>({ key: '', urls: {}, auto: null, problem: null });
+  const recipe = page.recipe ? workRecipe(page) : null;
+  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.turn, recipe?.size, at, size]);
+  useEffect(() => {
+    if (!recipe) return;
+    const controller = new AbortController();
+    void (async () => {
+      try {
+        const photo = await getPhoto(page.photoId);
+        if (!photo) throw new Error('The photo is no longer in this browser’s storage');
+        const made = await pagePool.run((api) => api.detail(page.photoId, photo, recipe, page.alone, at, size, filterIds), priority.onScreen, controller.signal);
+        if (!controller.signal.aborted) setDetails({ key, urls: Object.fromEntries(made.details.map((d) => [d.filter, URL.createObjectURL(d.blob)])), auto: made.chosen, problem: null });
+      } catch (error) {
+        if (!wasCancelled(error)) setDetails({ key, urls: {}, auto: null, problem: (error as Error).message });
+      }
+    })();
+    return () => controller.abort();
+    // The key names all that decides the details.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  useEffect(() => () => Object.values(details.urls).forEach((url) => URL.revokeObjectURL(url)), [details.urls]);
+  return details;
+}

@@ -1,0 +1,40 @@
+import { View } from 'react-native';
+import { Dialog, Portal, Text } from 'react-native-paper';
+import { Action } from '../../components/Action';
+
+const keys: [string, string][] = [
+  ['J, K', 'next page, page before'],
+  ['E, F', 'edges, finish'],
+  ['R', 'turn'],
+  ['S', 'send'],
+  ['Enter', 'open the page'],
+  ['Space', 'lift a page, arrows move it, Space puts it down'],
+  ['Arrows', 'move a corner or side by one pixel of the photo, with Shift by ten'],
+  ['Ctrl Z, Ctrl Y', 'undo, redo'],
+  ['Delete', 'delete the page'],
+  ['Esc', 'back'],
+];
+
+/** All keys, on "?". */
+export function KeysDialog({ visible, onClose }: { visible: boolean; onClose: () => void }) {
+  return (
+    <Portal>
+      <Dialog visible={visible} onDismiss={onClose} style={{ maxWidth: 480, alignSelf: 'center', width: '92%' }}>
+        <Dialog.Title>Keys</Dialog.Title>
+        <Dialog.Content style={{ gap: 6 }}>
+          {keys.map(([key, what]) => (
+            <View key={key} style={{ flexDirection: 'row', gap: 12 }}>
+              <Text variant="labelMedium" style={{ width: 116 }}>
+                {key}
+              </Text>
+              <Text style={{ flex: 1 }}>{what}</Text>
+            </View>
+          ))}
+        </Dialog.Content>
+        <Dialog.Actions>
+          <Action onPress={onClose}>Good</Action>
+        </Dialog.Actions>
+      </Dialog>
+    </Portal>
+  );
+}

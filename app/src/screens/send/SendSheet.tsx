@@ -1,0 +1,163 @@
+import { useRouter } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { Checkbox, Icon, Modal, Portal, ProgressBar, Text, TextInput } from 'react-native-paper';
+import { bytesInWords, fitsMail, mailBytes, type Document, type Page, type Place } from '@libretto/model';
+import { Action } from '../../components/Action';
+import { Stitches } from '../../components/Stitches';
+import { useKeys } from '../../components/useKeys';
+import { saveToDevice } from '../../state/exporting';
+import { settingsId } from '../../state/library';
+import { send } from '../../state/outbox';
+import { learnPlaces } from '../../state/places';
+import { useApp, useAppDispatch } from '../../state/store';
+import { noticed } from '../../state/work';
+import { useTokens } from '../../theme/theme';
+import { widePx } from '../../theme/tokens';
+import { NameLine } from '../proof/NameLine';
+import { hasDoubt, pagesInWords } from '../shelf/words';
+import { useMadePdf } from './useMadePdf';
+
+const device = 'this-device';
+
+interface Draft {
+  chosen: string[];
+  message: string;
+}
+
+/** What was ticked and typed outlives a reload. */
+function readDraft(documentId: string, last: readonly string[]): Draft {
+  try {
+    const kept = sessionStorage.getItem(`send:${documentId}`);
+    if (kept) return JSON.parse(kept) as Draft;
+  } catch {
+    // No session storage: begin afresh.
+  }
+  return { chosen: last.slice(0, 1), message: '' };
+}
+
+/** Where a document goes: its file name as it will be, its size, the places, a line for the mail, one press. */
+export function SendSheet({ document, pages, onClose }: { document: Document; pages: readonly Page[]; onClose: () => void }) {
+  const t = useTokens();
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const known = useApp((s) => s.library.place);
+  const last = useApp((s) => s.library.settings[settingsId]!.lastPlaces);
+  const [draft, setDraft] = useState(() => readDraft(document.id, last));
+  const [busy, setBusy] = useState(false);
+  const { file, done, problem } = useMadePdf(document, pages);
+  const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
+  const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
+  const chosen = places.filter((p) => draft.chosen.includes(p.id));
+  const count = chosen.length + (draft.chosen.includes(device) ? 1 : 0);
+  const mails = chosen.filter((p) => p.kind === 'mail');
+  const tooLarge = file ? mails.filter((p) => mailBytes(file.blob.size) > p.limit) : [];
+  const ink = pages.filter((p) => p.made?.filter === 'ink').length;
+  const doubts = pages.filter(hasDoubt).length;
+
+  useEffect(() => {
+    void dispatch(learnPlaces());
+  }, [dispatch]);
+  useEffect(() => {
+    try {
+      sessionStorage.setItem(`send:${document.id}`, JSON.stringify(draft));
+    } catch {
+      // Not kept, then.
+    }
+  }, [draft, document.id]);
+  useKeys({ escape: onClose, 'mod+enter': () => void go() });
+
+  const toggle = (id: string) => setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
+  const go = async () => {
+    if (!file || !count || tooLarge.length || busy) return;
+    setBusy(true);
+    try {
+      if (draft.chosen.includes(device)) saveToDevice(file);
+      if (chosen.length) await dispatch(send({ documentId: document.id, fileName: file.fileName, file: file.blob, sha256: file.sha256, message: draft.message.trim(), places: chosen }));
+      sessionStorage.removeItem(`send:${document.id}`);
+      if (chosen.length) router.navigate('/outbox');
+      else onClose();
+    } catch (error) {
+      dispatch(noticed({ text: `Could not be put into the outbox: ${(error as Error).message}` }));
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  const row = (id: string, icon: string, name: string, about: string, problemWords?: string) => {
+    const on = draft.chosen.includes(id);
+    return (
+      <Pressable key={id} onPress={() => toggle(id)} role="checkbox" aria-checked={on} aria-label={`${name}, ${about}`} style={{ flexDirection: 'row', alignItems: 'center', gap: 14, minHeight: 52, borderBottomWidth: 1, borderColor: t.hairline }}>
+        <Icon source={icon} size={24} color={on ? t.wine : t.pencil} />
+        <View style={{ flex: 1 }}>
+          <Text variant={on ? 'labelLarge' : 'bodyLarge'}>{name}</Text>
+          <Text variant="bodySmall" style={{ color: problemWords ? t.rust : t.pencil }}>
+            {problemWords ?? about}
+          </Text>
+        </View>
+        <View aria-hidden pointerEvents="none">
+          <Checkbox status={on ? 'checked' : 'unchecked'} />
+        </View>
+      </Pressable>
+    );
+  };
+
+  const press = busy ? 'Putting it into the outbox' : !file ? 'Making the PDF' : count > 1 ? `Send to ${count} places` : chosen[0] ? `Send to ${chosen[0].name}` : count ? 'Save to this device' : 'Choose where to';
+  return (
+    <Portal>
+      <Modal visible onDismiss={onClose} style={{ justifyContent: 'flex-end', margin: 0 }} contentContainerStyle={{ backgroundColor: t.leaf, borderTopLeftRadius: 10, borderTopRightRadius: 10, maxHeight: '92%', width: '100%', maxWidth: widePx / 1.6, alignSelf: 'center' }}>
+        <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
+          <View>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              Name
+            </Text>
+            <NameLine document={document} large={false} />
+          </View>
+          <View role="status" style={{ gap: 4 }}>
+            {problem ? (
+              <Text style={{ color: t.rust }}>{problem}</Text>
+            ) : file ? (
+              <>
+                <Text testID="file-size">
+                  <Text variant="labelLarge">{bytesInWords(file.blob.size)}</Text>
+                  {fitsMail(file.blob.size) ? ' · fits a mail' : ' · too large for most mailboxes'}
+                </Text>
+                <Text variant="bodySmall" style={{ color: t.pencil }}>
+                  PDF, {pagesInWords(pages.length)} at true size{ink ? `, ${ink === pages.length ? 'all' : ink} in 1 bit` : ''}
+                </Text>
+              </>
+            ) : (
+              <>
+                <Text>
+                  Making the PDF: page {Math.min(done + 1, pages.length)} of {pages.length}
+                </Text>
+                <ProgressBar progress={done / Math.max(1, pages.length)} />
+              </>
+            )}
+            {doubts ? (
+              <Text variant="bodySmall" style={{ color: t.brass }}>
+                {pagesInWords(doubts)} still {doubts === 1 ? 'needs' : 'need'} a look
+              </Text>
+            ) : null}
+          </View>
+          <Stitches />
+          <View>
+            <Text variant="labelLarge">To</Text>
+            {places.map((p) => row(p.id, p.kind === 'folder' ? 'cloud-outline' : 'email-outline', p.name, p.about, tooLarge.includes(p) ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(file!.blob.size))}` : undefined))}
+            {row(device, 'cellphone-arrow-down', 'This device', 'saved as a file')}
+            {!places.length ? (
+              <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
+                The server has told no places yet. Saving to this device works without it.
+              </Text>
+            ) : null}
+          </View>
+          {mails.length ? <TextInput mode="outlined" value={draft.message} onChangeText={(message) => setDraft((d) => ({ ...d, message }))} placeholder="A line for the mail" aria-label="A line for the mail" maxLength={2000} multiline /> : null}
+          <Action tall main disabled={!file || !count || tooLarge.length > 0 || busy} loading={busy || (!file && !problem)} onPress={() => void go()}>
+            {press}
+          </Action>
+          <Action onPress={onClose}>Not now</Action>
+        </ScrollView>
+      </Modal>
+    </Portal>
+  );
+}

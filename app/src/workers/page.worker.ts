@@ -1,0 +1,106 @@
+import * as Comlink from 'comlink';
+import { findPages, finish, flatten, type Filter, type FlatPage, type Quad, type Raster, type RenderRecipe } from '@libretto/core';
+import { encodeGroup4, packBits } from '@libretto/formats/raster';
+
+/** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
+let held: { photoId: string; raster: Raster } | null = null;
+let flat: { key: string; page: FlatPage } | null = null;
+
+/** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
+const stripRows = 256;
+
+async function decode(photoId: string, blob: Blob): Promise<Raster> {
+  if (held?.photoId === photoId) return held.raster;
+  held = null;
+  flat = null;
+  const bitmap = await createImageBitmap(blob);
+  const { width, height } = bitmap;
+  const data = new Uint8ClampedArray(width * height * 4);
+  const canvas = new OffscreenCanvas(width, Math.min(stripRows, height));
+  const context = canvas.getContext('2d', { willReadFrequently: true, alpha: false })!;
+  for (let y = 0; y < height; y += stripRows) {
+    const rows = Math.min(stripRows, height - y);
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, width, rows);
+    context.drawImage(bitmap, 0, -y);
+    data.set(context.getImageData(0, 0, width, rows).data, y * width * 4);
+  }
+  bitmap.close();
+  held = { photoId, raster: { width, height, channels: 4, data } };
+  return held.raster;
+}
+
+async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
+  const key = JSON.stringify([photoId, recipe.quad, recipe.turn, recipe.size, alone, limits]);
+  if (flat?.key !== key) flat = { key, page: flatten(await decode(photoId, blob), recipe, { ...limits, alone }) };
+  return flat.page;
+}
+
+async function encode(image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> {
+  const { width, height, channels, data } = image;
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0, p = 0; i < width * height; i++, p += channels) {
+    rgba[i * 4] = data[p];
+    rgba[i * 4 + 1] = data[channels === 1 ? p : p + 1];
+    rgba[i * 4 + 2] = data[channels === 1 ? p : p + 2];
+    rgba[i * 4 + 3] = 255;
+  }
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  return canvas.convertToBlob({ type, quality });
+}
+
+export interface Limits {
+  dpi?: number;
+  maxEdgePx?: number;
+}
+/** The part of a recipe that decides the pixels. */
+export type WorkRecipe = RenderRecipe;
+
+const api = {
+  /** Decodes the photo and looks for its pages. */
+  async look(photoId: string, blob: Blob) {
+    const photo = await decode(photoId, blob);
+    return { width: photo.width, height: photo.height, outlines: findPages(photo) };
+  },
+
+  /** A finished page: for the screen as JPEG, for print as JPEG or, in Ink, as CCITT Group 4. */
+  async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
+    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter);
+    const { image, ...facts } = page;
+    const bilevel = use === 'print' && page.filter === 'ink';
+    const out = bilevel ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }) : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
+    return { ...facts, blob: out, width: image.width, height: image.height };
+  },
+
+  /** One detail of the page at full size under each filter. `at` is its centre as shares of the page's width and height. */
+  async detail(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, at: readonly [number, number], size: readonly [number, number], filters: readonly Filter[]) {
+    const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
+    const cut = (image: Raster): Raster => {
+      const width = Math.min(size[0], image.width);
+      const height = Math.min(size[1], image.height);
+      const x0 = Math.max(0, Math.min(image.width - width, Math.round(at[0] * image.width - width / 2)));
+      const y0 = Math.max(0, Math.min(image.height - height, Math.round(at[1] * image.height - height / 2)));
+      const data = new Uint8ClampedArray(width * height * image.channels);
+      for (let y = 0; y < height; y++) {
+        const from = ((y0 + y) * image.width + x0) * image.channels;
+        data.set(image.data.subarray(from, from + width * image.channels), y * width * image.channels);
+      }
+      return { width, height, channels: image.channels, data };
+    };
+    const chosen = finish(page, 'auto').filter;
+    const details = [];
+    for (const filter of filters) details.push({ filter, blob: await encode(cut(finish(page, filter).image), 'image/png', 1) });
+    return { chosen, details };
+  },
+
+  /** Lets the held pixels go. */
+  rest(): void {
+    held = null;
+    flat = null;
+  },
+};
+
+export type PageApi = typeof api;
+export type WorkQuad = Quad;
+Comlink.expose(api);

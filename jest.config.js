@@ -1,0 +1,20 @@
+const node = (name) => ({
+  displayName: name,
+  rootDir: `${__dirname}/${name}`,
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  transform: {
+    '^.+\\.(m?[jt]sx?)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } }],
+  },
+  moduleNameMapper: { '^@libretto/(core|model|formats)$': `${__dirname}/$1/src/index.ts` },
+});
+
+/** @type {import('jest').Config} */
+module.exports = {
+  projects: [
+    ...['core', 'model', 'formats', 'cli', 'demo'].map(node),
+    // The packages that talk WebDAV and SMTP are ES modules.
+    { ...node('server'), transformIgnorePatterns: [] },
+    require('./app/jest.config.js'),
+  ],
+};
