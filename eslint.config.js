@@ -28,19 +28,62 @@ module.exports = defineConfig([
     rules: {
       'no-restricted-imports': [
         'error',
-        { paths: [{ name: '@react-native-async-storage/async-storage', importNames: ['default'], message: 'On the web that is localStorage with its 5 MB: use createAsyncStorage.' }] },
+        {
+          paths: [
+            {
+              name: '@react-native-async-storage/async-storage',
+              importNames: ['default'],
+              message: 'On the web that is localStorage with its 5 MB: use createAsyncStorage.',
+            },
+          ],
+        },
       ],
     },
   },
   {
-    files: ['**/*.mjs', '**/*.config.js', '**/*.config.cjs', 'server/**', 'e2e/**', 'cli/**', 'bench/**', 'demo/**', 'scripts/**'],
+    files: [
+      '**/*.mjs',
+      '**/*.config.js',
+      '**/*.config.cjs',
+      'server/**',
+      'e2e/**',
+      'cli/**',
+      'bench/**',
+      'demo/**',
+      'scripts/**',
+    ],
     languageOptions: {
-      globals: Object.fromEntries(['Buffer', 'process', 'URL', '__dirname', 'window', 'document', 'navigator', 'console', 'performance', 'fetch', 'AbortSignal', 'setTimeout', 'require', 'module', 'NodeJS'].map((g) => [g, 'readonly'])),
+      globals: Object.fromEntries(
+        [
+          'Buffer',
+          'process',
+          'URL',
+          '__dirname',
+          'window',
+          'document',
+          'navigator',
+          'console',
+          'performance',
+          'fetch',
+          'AbortSignal',
+          'setTimeout',
+          'require',
+          'module',
+          'NodeJS',
+        ].map((g) => [g, 'readonly']),
+      ),
     },
   },
   {
     files: ['**/*.test.ts', '**/*.test.tsx', 'app/jest.setup.js'],
-    languageOptions: { globals: Object.fromEntries(['test', 'expect', 'jest', 'describe', 'beforeAll', 'beforeEach', 'afterAll', 'afterEach', 'it'].map((g) => [g, 'readonly'])) },
+    languageOptions: {
+      globals: Object.fromEntries(
+        ['test', 'expect', 'jest', 'describe', 'beforeAll', 'beforeEach', 'afterAll', 'afterEach', 'it'].map((g) => [
+          g,
+          'readonly',
+        ]),
+      ),
+    },
   },
   prettier,
 ]);

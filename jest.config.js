@@ -4,7 +4,10 @@ const node = (name) => ({
   testEnvironment: 'node',
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   transform: {
-    '^.+\\.(m?[jt]sx?)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } }],
+    '^.+\\.(m?[jt]sx?)$': [
+      '@swc/jest',
+      { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } },
+    ],
   },
   moduleNameMapper: { '^@libretto/(core|model|formats)$': `${__dirname}/$1/src/index.ts` },
 });

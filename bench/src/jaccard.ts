@@ -52,7 +52,8 @@ function clip(subject: readonly Point[], window: readonly Point[]): Point[] {
       const sp = side(p);
       const sq = side(q);
       if (sp >= 0) out.push(p);
-      if (sp > 0 !== sq > 0 && sp !== sq) out.push([p[0] + ((q[0] - p[0]) * sp) / (sp - sq), p[1] + ((q[1] - p[1]) * sp) / (sp - sq)]);
+      if (sp > 0 !== sq > 0 && sp !== sq)
+        out.push([p[0] + ((q[0] - p[0]) * sp) / (sp - sq), p[1] + ((q[1] - p[1]) * sp) / (sp - sq)]);
     }
   }
   return out;

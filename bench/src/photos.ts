@@ -25,6 +25,11 @@ export function readTruth(dir: string): TruePhoto[] {
 
 /** Decodes upright (EXIF turn applied), as RGB. */
 export async function decode(file: string): Promise<Raster> {
-  const { data, info } = await sharp(file).rotate().removeAlpha().toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(file)
+    .rotate()
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, channels: info.channels as 1 | 3 | 4, data };
 }

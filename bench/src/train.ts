@@ -37,9 +37,18 @@ async function look(dirs: readonly string[]): Promise<Case[]> {
     for (const photo of readTruth(dir)) {
       const seen = sight(await decode(path.join(dir, photo.file)));
       const wanted = targets(photo.pages, photo.category);
-      const corners = seen.candidates.map((c) => c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]));
+      const corners = seen.candidates.map((c) =>
+        c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]),
+      );
       const quality = corners.map((q) => Math.max(0, ...wanted.flatMap((w) => w.quads.map((t) => jaccard(t, q, w.sizeMm)))));
-      cases.push({ file: photo.file, category: photo.category, pages: wanted.length, features: seen.features.map((f) => [...f]), corners, quality });
+      cases.push({
+        file: photo.file,
+        category: photo.category,
+        pages: wanted.length,
+        features: seen.features.map((f) => [...f]),
+        corners,
+        quality,
+      });
     }
   }
   return cases;
@@ -102,7 +111,11 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
 }
 
 /** What the finder would take in turn: the best, then the best that does not overlap it, and so on. */
-function greedy(c: Case, w: ArrayLike<number>, z: (f: readonly number[]) => number[]): { i: number; score: number; place: number; best: number }[] {
+function greedy(
+  c: Case,
+  w: ArrayLike<number>,
+  z: (f: readonly number[]) => number[],
+): { i: number; score: number; place: number; best: number }[] {
   const scores = c.features.map((f) => dot(w, z(f)));
   const order = scores.map((_, i) => i).sort((a, b) => scores[b]! - scores[a]!);
   const taken: { i: number; score: number; place: number; best: number }[] = [];
@@ -115,11 +128,18 @@ function greedy(c: Case, w: ArrayLike<number>, z: (f: readonly number[]) => numb
 }
 
 /** Acceptance looks at the features, the score, how far the score lies below the best one, and whether it is the first. */
-const acceptRow = (z: readonly number[], t: { score: number; place: number; best: number }) => [...z, t.score / 4, (t.best - t.score) / 4, t.place === 0 ? 1 : 0, 1];
+const acceptRow = (z: readonly number[], t: { score: number; place: number; best: number }) => [
+  ...z,
+  t.score / 4,
+  (t.best - t.score) / 4,
+  t.place === 0 ? 1 : 0,
+  1,
+];
 
 function trainAcceptance(cases: readonly Case[], w: ArrayLike<number>, z: (f: readonly number[]) => number[]): Float64Array {
   const rows: { x: number[]; y: number }[] = [];
-  for (const c of cases) for (const t of greedy(c, w, z)) rows.push({ x: acceptRow(z(c.features[t.i]!), t), y: c.quality[t.i]! > 0.85 ? 1 : 0 });
+  for (const c of cases)
+    for (const t of greedy(c, w, z)) rows.push({ x: acceptRow(z(c.features[t.i]!), t), y: c.quality[t.i]! > 0.85 ? 1 : 0 });
   return descend(n + 4, 800, (a, g) => {
     for (const { x, y } of rows) {
       const d = (1 / (1 + Math.exp(-dot(a, x))) - y) / rows.length;
@@ -154,9 +174,12 @@ for (let fold = 0; fold < 5; fold++) {
 }
 const mean = (v: number[]) => (v.length ? (v.reduce((s, x) => s + x, 0) / v.length).toFixed(3) : '–');
 console.log('category        first JI  best of list  accepted right / wrong / missed (5-fold)');
-for (const [name, r] of found) console.log(`${name.padEnd(16)}${mean(r.ji).padEnd(10)}${mean(r.oracle).padEnd(14)}${r.right} / ${r.wrong} / ${r.missed}`);
+for (const [name, r] of found)
+  console.log(`${name.padEnd(16)}${mean(r.ji).padEnd(10)}${mean(r.oracle).padEnd(14)}${r.right} / ${r.wrong} / ${r.missed}`);
 const every = [...found.values()];
-console.log(`${'all'.padEnd(16)}${mean(every.flatMap((r) => r.ji)).padEnd(10)}${mean(every.flatMap((r) => r.oracle)).padEnd(14)}${every.reduce((s, r) => s + r.right, 0)} / ${every.reduce((s, r) => s + r.wrong, 0)} / ${every.reduce((s, r) => s + r.missed, 0)}`);
+console.log(
+  `${'all'.padEnd(16)}${mean(every.flatMap((r) => r.ji)).padEnd(10)}${mean(every.flatMap((r) => r.oracle)).padEnd(14)}${every.reduce((s, r) => s + r.right, 0)} / ${every.reduce((s, r) => s + r.wrong, 0)} / ${every.reduce((s, r) => s + r.missed, 0)}`,
+);
 
 const w = trainRank(cases, z);
 const a = trainAcceptance(cases, w, z);

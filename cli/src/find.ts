@@ -15,7 +15,9 @@ export async function findCommand(files: readonly string[]): Promise<number> {
       const start = performance.now();
       const pages = findPages(photo);
       const ms = Math.round((performance.now() - start) * 10) / 10;
-      console.log(JSON.stringify({ file: path.basename(file), width: photo.width, height: photo.height, ms, pages: pages.map(rounded) }));
+      console.log(
+        JSON.stringify({ file: path.basename(file), width: photo.width, height: photo.height, ms, pages: pages.map(rounded) }),
+      );
     } catch (error) {
       complain(file, error);
       code = 1;
@@ -24,7 +26,12 @@ export async function findCommand(files: readonly string[]): Promise<number> {
   return code;
 }
 
-function rounded({ quad, confidence, polygon }: ReturnType<typeof findPages>[number]) {
+function rounded({ quad, confidence, polygon, spread }: ReturnType<typeof findPages>[number]) {
   const point = (p: readonly number[]) => p.map((v) => Math.round(v * 100) / 100);
-  return { quad: quad.map(point), confidence: Math.round(confidence * 1000) / 1000, ...(polygon && { polygon: polygon.map(point) }) };
+  return {
+    quad: quad.map(point),
+    confidence: Math.round(confidence * 1000) / 1000,
+    ...(spread && { spread }),
+    ...(polygon && { polygon: polygon.map(point) }),
+  };
 }

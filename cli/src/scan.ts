@@ -2,7 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import sharp from 'sharp';
-import { findPages, render, type Filter, type Quad, type RenderedPage } from '@libretto/core';
+import { findPages, render, type Filter, type Outline, type RenderedPage } from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
 import { complain, decode } from './decode';
 
@@ -13,7 +13,12 @@ export async function scanCommand(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { out: { type: 'string' }, filter: { type: 'string', default: 'auto' }, dpi: { type: 'string', default: '300' }, quads: { type: 'string' } },
+    options: {
+      out: { type: 'string' },
+      filter: { type: 'string', default: 'auto' },
+      dpi: { type: 'string', default: '300' },
+      quads: { type: 'string' },
+    },
   });
   const filter = filters.find((f) => f === values.filter);
   const dpi = Number(values.dpi);
@@ -39,11 +44,13 @@ export async function scanCommand(args: string[]): Promise<number> {
   for (const file of positionals) {
     try {
       const photo = await decode(file);
-      const quads = given ? given.get(path.basename(file)) : findPages(photo).map((o) => o.quad);
-      if (!quads) throw new Error(`no outlines for it in ${values.quads}`);
+      const outlines = given ? given.get(path.basename(file)) : findPages(photo);
+      if (!outlines) throw new Error(`no outlines for it in ${values.quads}`);
+      const quads = outlines.map((o) => o.quad);
+      const alone = quads.length < 2 || outlines.every((o) => o.spread);
       if (!quads.length) console.error(`${file}: no page found`);
       for (const [i, quad] of quads.entries()) {
-        const page = render(photo, { quad, turn: 0, filter: filter as Filter | 'auto' }, { dpi, alone: quads.length === 1 });
+        const page = render(photo, { quad, turn: 0, filter: filter as Filter | 'auto' }, { dpi, alone });
         if (asPdf) images.push(await encode(page));
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
@@ -63,13 +70,15 @@ export async function scanCommand(args: string[]): Promise<number> {
   return code;
 }
 
-async function readQuads(file: string): Promise<Map<string, Quad[]>> {
+type Given = Pick<Outline, 'quad' | 'spread'>;
+
+async function readQuads(file: string): Promise<Map<string, Given[]>> {
   const lines = (await readFile(file, 'utf8')).split('\n').filter((l) => l.trim());
   return new Map(
     lines.map((line, i) => {
       try {
-        const { file: name, pages } = JSON.parse(line) as { file: string; pages: { quad: Quad }[] };
-        return [path.basename(name), pages.map((p) => p.quad)];
+        const { file: name, pages } = JSON.parse(line) as { file: string; pages: Given[] };
+        return [path.basename(name), pages];
       } catch {
         throw new Error(`${file}, line ${i + 1}: not what "find" prints`);
       }

@@ -11,4 +11,13 @@ export { effectiveDpi, rectify, type RectifySize, type Turn } from './rectify/re
 export { warp } from './rectify/warp';
 export { chooseFilter, enhance, type EnhanceOptions, type Filter } from './enhance/enhance';
 export { estimateLight, type Light } from './enhance/light';
-export { finish, flatten, render, type FlatPage, type RenderedPage, type RenderOptions, type RenderRecipe } from './recipe/render';
+export {
+  finish,
+  flatten,
+  render,
+  type FlatPage,
+  type RenderedPage,
+  type RenderOptions,
+  type RenderRecipe,
+} from './recipe/render';
+export { finestPrint } from './inspect/finestPrint';

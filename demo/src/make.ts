@@ -18,7 +18,10 @@ const printDpi = 220;
 
 /** Prints all sheets to PNG at 220 dpi and returns their words. */
 async function print(): Promise<Map<string, { picture: Raster; text: string }>> {
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--allow-file-access-from-files'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--allow-file-access-from-files'],
+  });
   const printed = new Map<string, { picture: Raster; text: string }>();
   const page = await browser.newPage({ deviceScaleFactor: printDpi / 96 });
   const shell = `${flatDir}sheet.html`;
@@ -26,7 +29,10 @@ async function print(): Promise<Map<string, { picture: Raster; text: string }>> 
     // A board is large and its writing coarse.
     const shrink = Math.min(1, 420 / Math.max(sheet.widthMm, sheet.heightMm));
     const px = (mm: number) => Math.round((mm / 25.4) * 96);
-    await page.setViewportSize({ width: Math.round(px(sheet.widthMm) * shrink), height: Math.round(px(sheet.heightMm) * shrink) });
+    await page.setViewportSize({
+      width: Math.round(px(sheet.widthMm) * shrink),
+      height: Math.round(px(sheet.heightMm) * shrink),
+    });
     await writeFile(
       shell,
       `<!doctype html><meta charset="utf-8"><style>${style}</style><style>html{zoom:${shrink}}body{width:${sheet.widthMm}mm;height:${sheet.heightMm}mm;background:${sheet.background ?? '#fdfdfb'}}</style><body>${sheet.html}</body>`,
@@ -36,7 +42,10 @@ async function print(): Promise<Map<string, { picture: Raster; text: string }>> 
     const png = await page.screenshot();
     await writeFile(`${flatDir}${sheet.id}.png`, png);
     const { data, info } = await sharp(png).removeAlpha().raw().toBuffer({ resolveWithObject: true });
-    printed.set(sheet.id, { picture: { width: info.width, height: info.height, channels: 3, data }, text: await page.evaluate(() => document.body.innerText) });
+    printed.set(sheet.id, {
+      picture: { width: info.width, height: info.height, channels: 3, data },
+      text: await page.evaluate(() => document.body.innerText),
+    });
   }
   await browser.close();
   return printed;
@@ -45,10 +54,27 @@ async function print(): Promise<Map<string, { picture: Raster; text: string }>> 
 async function shoot(shot: Shot, index: number, printed: Map<string, { picture: Raster; text: string }>) {
   const laid = shot.sheets.map((s): LaidSheet => {
     const sheet = sheets.find((o) => o.id === s.id)!;
-    return { id: s.id, picture: printed.get(s.id)!.picture, widthMm: sheet.widthMm, heightMm: sheet.heightMm, xMm: s.xMm ?? 0, yMm: s.yMm ?? 0, angle: s.angle ?? 0, bend: s.bend ?? { kind: 'flat' }, ...(s.spread && { spread: true }) };
+    return {
+      id: s.id,
+      picture: printed.get(s.id)!.picture,
+      widthMm: sheet.widthMm,
+      heightMm: sheet.heightMm,
+      xMm: s.xMm ?? 0,
+      yMm: s.yMm ?? 0,
+      angle: s.angle ?? 0,
+      bend: s.bend ?? { kind: 'flat' },
+      ...(s.spread && { spread: true }),
+    };
   });
   const [width, height] = shot.landscape ? [4000, 3000] : [3000, 4000];
-  const scene = { desk: shot.desk, sheets: laid, camera: { ...usualCamera, ...shot.camera }, light: { ...usualLight, ...shot.light }, noise: shot.noise ?? 5, seed: 100 + index };
+  const scene = {
+    desk: shot.desk,
+    sheets: laid,
+    camera: { ...usualCamera, ...shot.camera },
+    light: { ...usualLight, ...shot.light },
+    noise: shot.noise ?? 5,
+    seed: 100 + index,
+  };
   const { photo, pages } = photograph(scene, width, height);
   const file = `${shot.file}.jpg`;
   const info = await sharp(photo.data, { raw: { width, height, channels: 3 } })
@@ -57,7 +83,16 @@ async function shoot(shot: Shot, index: number, printed: Map<string, { picture: 
     .toFile(out + file);
   console.log(`${file} ${(info.size / 1e6).toFixed(2)} MB`);
   const text = shot.sheets.map((s) => printed.get(s.id)!.text).join('\n\n');
-  return { file, document: shot.document, onShelf: shot.onShelf, category: shot.desk, size: [width, height], pages, text, bytes: info.size };
+  return {
+    file,
+    document: shot.document,
+    onShelf: shot.onShelf,
+    category: shot.desk,
+    size: [width, height],
+    pages,
+    text,
+    bytes: info.size,
+  };
 }
 
 const only = process.argv.slice(2);

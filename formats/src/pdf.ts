@@ -33,7 +33,12 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
       const common = { Type: 'XObject', Subtype: 'Image', Width: image.width, Height: image.height };
       const dictionary =
         image.kind === 'jpeg'
-          ? { ...common, ColorSpace: image.components === 1 ? 'DeviceGray' : 'DeviceRGB', BitsPerComponent: 8, Filter: 'DCTDecode' }
+          ? {
+              ...common,
+              ColorSpace: image.components === 1 ? 'DeviceGray' : 'DeviceRGB',
+              BitsPerComponent: 8,
+              Filter: 'DCTDecode',
+            }
           : {
               ...common,
               ColorSpace: 'DeviceGray',

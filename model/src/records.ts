@@ -18,7 +18,11 @@ export const outlineSchema = z.object({
 });
 export type Outline = z.infer<typeof outlineSchema>;
 
-export const sizeSchema = z.object({ widthMm: z.number().positive(), heightMm: z.number().positive(), name: z.string().nullable() });
+export const sizeSchema = z.object({
+  widthMm: z.number().positive(),
+  heightMm: z.number().positive(),
+  name: z.string().nullable(),
+});
 
 export const recipeSchema = z.object({
   v: z.literal(1),
@@ -53,7 +57,7 @@ export const pageSchema = z.object({
   id,
   documentId: id,
   photoId: id,
-  /** Whether the photo shows this page only. */
+  /** Whether the photo shows this page only, or the two halves of a spread; several papers in one photo are rather cards. */
   alone: z.boolean(),
   /** looking: edges still to be found; ready; failed: the photo could not be read, see `problem`. */
   state: z.enum(['looking', 'ready', 'failed']),
@@ -63,7 +67,15 @@ export const pageSchema = z.object({
   found: outlineSchema.nullable(),
   checks: z.array(checkSchema),
   /** Of the page as last rendered. */
-  made: z.object({ widthMm: z.number(), heightMm: z.number(), sizeName: z.string().nullable(), dpi: z.number(), filter: z.enum(filterIds) }).nullable(),
+  made: z
+    .object({
+      widthMm: z.number(),
+      heightMm: z.number(),
+      sizeName: z.string().nullable(),
+      dpi: z.number(),
+      filter: z.enum(filterIds),
+    })
+    .nullable(),
   deletedAt: instant.nullable(),
 });
 export type Page = z.infer<typeof pageSchema>;

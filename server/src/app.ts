@@ -30,7 +30,14 @@ const policy = [
 ].join('; ');
 
 /** The server: serves the app and carries deliveries. It keeps nothing of a user's but the ledger of what has arrived. */
-export async function buildApp({ places, dataDir, webRoot, demoRoot, standIns, log = false }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp({
+  places,
+  dataDir,
+  webRoot,
+  demoRoot,
+  standIns,
+  log = false,
+}: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({ logger: log ? { level: 'warn' } : false, requestTimeout: 0 });
 
   // Pages of other origins must not use a server on this machine, nor reach it under a name of their own (DNS rebinding).
@@ -41,13 +48,17 @@ export async function buildApp({ places, dataDir, webRoot, demoRoot, standIns, l
     if (origin && origin !== `http://${host}`) return reply.code(403).send({ error: 'Other origin' });
   });
   app.addHook('onSend', async (_request, reply) => {
-    void reply.header('x-content-type-options', 'nosniff').header('referrer-policy', 'no-referrer').header('content-security-policy', policy);
+    void reply
+      .header('x-content-type-options', 'nosniff')
+      .header('referrer-policy', 'no-referrer')
+      .header('content-security-policy', policy);
   });
 
   app.get('/api/health', async () => ({ ok: true }));
   await app.register(deliveries, { prefix: '/api', places, dataDir });
   if (standIns) await app.register(arrivals, { prefix: '/stand-ins', ...standIns });
-  if (demoRoot && existsSync(demoRoot)) await app.register(fastifyStatic, { root: demoRoot, prefix: '/demo/', decorateReply: false });
+  if (demoRoot && existsSync(demoRoot))
+    await app.register(fastifyStatic, { root: demoRoot, prefix: '/demo/', decorateReply: false });
   if (webRoot && existsSync(webRoot)) {
     await app.register(fastifyStatic, {
       root: webRoot,
@@ -60,7 +71,8 @@ export async function buildApp({ places, dataDir, webRoot, demoRoot, standIns, l
     // Every address of the app is one page.
     app.setNotFoundHandler((request, reply) => {
       const [address] = request.url.split('?');
-      if (request.method === 'GET' && !/^\/(api|demo|stand-ins)\//.test(address!) && !path.extname(address!)) return reply.sendFile('index.html');
+      if (request.method === 'GET' && !/^\/(api|demo|stand-ins)\//.test(address!) && !path.extname(address!))
+        return reply.sendFile('index.html');
       return reply.code(404).send({ error: 'Not found' });
     });
   }

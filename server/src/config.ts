@@ -49,7 +49,10 @@ export function parseConfig(input: unknown, env: NodeJS.ProcessEnv = process.env
     seen.add(place.id);
     if (!place.passwordEnv) return place;
     const password = env[place.passwordEnv];
-    if (!password) throw new Error(`Place "${place.id}" wants its password in the environment variable ${place.passwordEnv}, which is not set`);
+    if (!password)
+      throw new Error(
+        `Place "${place.id}" wants its password in the environment variable ${place.passwordEnv}, which is not set`,
+      );
     return { ...place, password };
   });
 }
@@ -61,6 +64,7 @@ export function readConfig(file: string): PlaceConfig[] {
 /** What the browser may know of a place. */
 export function publicPlace(place: PlaceConfig): Place {
   const common = { v: 1 as const, id: place.id, kind: place.kind, name: place.name };
-  if (place.kind === 'folder') return { ...common, about: place.folder.split('/').filter(Boolean).join(' / ') || 'folder', limit: uploadLimitBytes };
+  if (place.kind === 'folder')
+    return { ...common, about: place.folder.split('/').filter(Boolean).join(' / ') || 'folder', limit: uploadLimitBytes };
   return { ...common, about: place.to.length === 1 ? '1 address' : `${place.to.length} addresses`, limit: place.limit };
 }

@@ -34,7 +34,9 @@ const app = await buildApp({
 try {
   await app.listen({ host: '127.0.0.1', port });
 } catch (error) {
-  console.error((error as { code?: string }).code === 'EADDRINUSE' ? `Port ${port} is in use; choose another with PORT=…` : error);
+  console.error(
+    (error as { code?: string }).code === 'EADDRINUSE' ? `Port ${port} is in use; choose another with PORT=…` : error,
+  );
   process.exit(1);
 }
 console.log(`Libretto: http://localhost:${port}/`);

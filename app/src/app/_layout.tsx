@@ -32,13 +32,19 @@ function begin(): void {
   document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && void store.dispatch(hurry()));
   // The browser may throw stored photographs away when room is short, unless it has promised not to.
   void navigator.storage?.persist?.();
-  if (process.env.NODE_ENV === 'production' && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js').catch(() => {});
+  if (process.env.NODE_ENV === 'production' && 'serviceWorker' in navigator)
+    void navigator.serviceWorker.register('/sw.js').catch(() => {});
 }
 
 export default function Layout() {
   const dark = useColorScheme() === 'dark';
   const theme = dark ? darkTheme : lightTheme;
-  const [ready] = useFonts({ Fraunces_600SemiBold, AtkinsonHyperlegible_400Regular, AtkinsonHyperlegible_700Bold, ...MaterialCommunityIcons.font });
+  const [ready] = useFonts({
+    Fraunces_600SemiBold,
+    AtkinsonHyperlegible_400Regular,
+    AtkinsonHyperlegible_700Bold,
+    ...MaterialCommunityIcons.font,
+  });
   useEffect(begin, []);
   return (
     <Provider store={store}>

@@ -1,16 +1,18 @@
 import { Button, type ButtonProps } from 'react-native-paper';
+import { useTokens } from '../theme/theme';
 import { corner, touch } from '../theme/tokens';
 
 /** A button of the usual size: wine for the one main action of a screen, a leaf with a hairline for the others. */
 export function Action({ main = false, tall = false, ...props }: Omit<ButtonProps, 'mode'> & { main?: boolean; tall?: boolean }) {
+  const t = useTokens();
   return (
     <Button
       mode={main ? 'contained' : 'outlined'}
-      {...(!main && { textColor: undefined })}
       {...props}
+      {...(!main && !props.textColor && { textColor: t.ink })}
       style={[{ borderRadius: corner }, props.style]}
       contentStyle={[{ minHeight: tall ? 48 : touch }, props.contentStyle]}
-      labelStyle={[{ marginVertical: 8, marginHorizontal: 14 }, props.labelStyle]}
+      labelStyle={[{ marginVertical: 8, marginHorizontal: 14 }, props.icon ? { marginLeft: 20 } : null, props.labelStyle]}
     />
   );
 }

@@ -17,7 +17,19 @@ export function Banner({ tone, title, detail, icon, children }: BannerProps) {
   const t = useTokens();
   const colour = tone === 'attention' ? t.brass : t.rust;
   return (
-    <View role="status" style={{ flexDirection: 'row', alignItems: 'center', gap: 12, padding: 10, paddingLeft: 12, backgroundColor: tone === 'attention' ? t.brassWash : t.rustWash, borderLeftWidth: 4, borderLeftColor: colour }}>
+    <View
+      role="status"
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        gap: 12,
+        padding: 10,
+        paddingLeft: 12,
+        backgroundColor: tone === 'attention' ? t.brassWash : t.rustWash,
+        borderLeftWidth: 4,
+        borderLeftColor: colour,
+      }}
+    >
       {icon ? <Icon source={icon} size={24} color={colour} /> : null}
       <View style={{ flex: 1, gap: 2 }}>
         <Text variant="labelLarge">{title}</Text>

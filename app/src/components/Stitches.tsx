@@ -4,5 +4,7 @@ import { useTokens } from '../theme/theme';
 /** The recurring ornament: a row of binding stitches. */
 export function Stitches({ color }: { color?: string }) {
   const tokens = useTokens();
-  return <View aria-hidden style={{ height: 0, borderTopWidth: 1.5, borderStyle: 'dashed', borderColor: color ?? tokens.hairline }} />;
+  return (
+    <View aria-hidden style={{ height: 0, borderTopWidth: 1.5, borderStyle: 'dashed', borderColor: color ?? tokens.hairline }} />
+  );
 }

@@ -15,7 +15,8 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>, en
       if (typing && !(mod && event.key === 'Enter')) return;
       if (event.defaultPrevented || event.altKey) return;
       const name = `${mod ? 'mod+' : ''}${event.shiftKey && event.key.length > 1 ? 'shift+' : ''}${event.key.toLowerCase()}`;
-      const action = current.current[name] ?? (mod && event.shiftKey ? current.current[`mod+shift+${event.key.toLowerCase()}`] : undefined);
+      const action =
+        current.current[name] ?? (mod && event.shiftKey ? current.current[`mod+shift+${event.key.toLowerCase()}`] : undefined);
       if (!action) return;
       event.preventDefault();
       action(event);

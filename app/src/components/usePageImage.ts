@@ -41,7 +41,12 @@ export function usePageImage(page: Page | undefined, use: ImageUse): ShownImage 
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
   useEffect(() => () => void (shown && setTimeout(() => URL.revokeObjectURL(shown.url), 1000)), [shown]);
-  return { url: shown?.url ?? null, current: shown !== null && shown.key === key, image: shown?.image ?? null, problem: problem && problem.key === key ? problem.words : null };
+  return {
+    url: shown?.url ?? null,
+    current: shown !== null && shown.key === key,
+    image: shown?.image ?? null,
+    problem: problem && problem.key === key ? problem.words : null,
+  };
 }
 
 /** Address of a photo as taken. */

@@ -13,7 +13,10 @@ async function fetchShots(onShelf: boolean, signal?: AbortSignal): Promise<Map<s
   const documents = new Map<string, File[]>();
   for (const photo of photos.filter((p) => p.onShelf === onShelf)) {
     const blob = await (await fetch(`/demo/${photo.file}`, options)).blob();
-    documents.set(photo.document, [...(documents.get(photo.document) ?? []), new File([blob], photo.file, { type: 'image/jpeg' })]);
+    documents.set(photo.document, [
+      ...(documents.get(photo.document) ?? []),
+      new File([blob], photo.file, { type: 'image/jpeg' }),
+    ]);
   }
   return documents;
 }
@@ -21,7 +24,8 @@ async function fetchShots(onShelf: boolean, signal?: AbortSignal): Promise<Map<s
 /** Puts part of the demo's office on the shelf (`onShelf`), or brings in the rest as photographs. */
 export function bringInDemo(onShelf: boolean, signal?: AbortSignal) {
   return async (dispatch: AppDispatch): Promise<void> => {
-    for (const [name, files] of await fetchShots(onShelf, signal)) await dispatch(bringIn(files, null, signal, { name, demo: true }));
+    for (const [name, files] of await fetchShots(onShelf, signal))
+      await dispatch(bringIn(files, null, signal, { name, demo: true }));
   };
 }
 

@@ -11,7 +11,12 @@ export interface MadeFile {
 }
 
 /** Makes a document's PDF, page by page. `progress` hears how many pages are done. */
-export async function makePdf(document: Document, pages: readonly Page[], signal: AbortSignal, progress: (done: number) => void): Promise<MadeFile> {
+export async function makePdf(
+  document: Document,
+  pages: readonly Page[],
+  signal: AbortSignal,
+  progress: (done: number) => void,
+): Promise<MadeFile> {
   const ready = pages.filter((p) => p.state === 'ready' && p.recipe);
   if (!ready.length) throw new Error('There is no page to send yet');
   const made: FilePage[] = [];
@@ -22,7 +27,11 @@ export async function makePdf(document: Document, pages: readonly Page[], signal
     progress(made.length);
   }
   signal.throwIfAborted();
-  const file = await filePool.run((api) => api.pdf(made, document.name, Date.parse(document.createdAt), Date.parse(document.changedAt)), priority.export, signal);
+  const file = await filePool.run(
+    (api) => api.pdf(made, document.name, Date.parse(document.createdAt), Date.parse(document.changedAt)),
+    priority.export,
+    signal,
+  );
   return { ...file, fileName: safeFileName(document.name, 'pdf') };
 }
 

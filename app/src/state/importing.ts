@@ -36,7 +36,8 @@ async function reasonAgainst(file: File): Promise<string | null> {
   }
   const head = String.fromCharCode(...new Uint8Array(await file.slice(0, 16).arrayBuffer()));
   if (head.startsWith('%PDF')) return 'it is a PDF; only photographs (JPEG, PNG, WebP) are taken so far';
-  if (head.slice(4, 8) === 'ftyp') return 'this kind of picture (HEIC or AVIF) cannot be read here; let the phone save it as JPEG';
+  if (head.slice(4, 8) === 'ftyp')
+    return 'this kind of picture (HEIC or AVIF) cannot be read here; let the phone save it as JPEG';
   return 'it is not a JPEG, PNG or WebP picture';
 }
 
@@ -44,7 +45,12 @@ async function reasonAgainst(file: File): Promise<string | null> {
  * Brings photographs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used is
  * named with the reason, and the others go on. Returns the document's id, or null when nothing came in.
  */
-export function bringIn(files: readonly File[], into: string | null, signal?: AbortSignal, options: { name?: string; demo?: boolean } = {}) {
+export function bringIn(
+  files: readonly File[],
+  into: string | null,
+  signal?: AbortSignal,
+  options: { name?: string; demo?: boolean } = {},
+) {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<string | null> => {
     const documentId = into ?? newId();
     let begun = into !== null;
@@ -57,14 +63,43 @@ export function bringIn(files: readonly File[], into: string | null, signal?: Ab
         if (reason) dispatch(refusedFile({ name: file.name, reason }));
         else {
           const now = new Date().toISOString();
-          const photo: Photo = { v: 1, id: newId(), documentId, name: file.name.slice(0, 400), type: (await pictureType(file))!, bytes: file.size, addedAt: now };
-          const page: Page = { v: 1, id: newId(), documentId, photoId: photo.id, alone: true, state: 'looking', recipe: null, found: null, checks: [], made: null, deletedAt: null };
+          const photo: Photo = {
+            v: 1,
+            id: newId(),
+            documentId,
+            name: file.name.slice(0, 400),
+            type: (await pictureType(file))!,
+            bytes: file.size,
+            addedAt: now,
+          };
+          const page: Page = {
+            v: 1,
+            id: newId(),
+            documentId,
+            photoId: photo.id,
+            alone: true,
+            state: 'looking',
+            recipe: null,
+            found: null,
+            checks: [],
+            made: null,
+            deletedAt: null,
+          };
           await putPhoto(photo, new Blob([file], { type: photo.type }));
           await writeRecord('photo', photo.id, photo);
           await writeRecord('page', page.id, page);
           const records: AnyRecord[] = [{ kind: 'photo', record: photo }, { kind: 'page', record: page }]; // prettier-ignore
           if (!begun) {
-            const document: Document = { v: 1, id: documentId, name: options.name ?? firstName(new Date()), pageIds: [page.id], createdAt: now, changedAt: now, deletedAt: null, ...(options.demo && { demo: true }) };
+            const document: Document = {
+              v: 1,
+              id: documentId,
+              name: options.name ?? firstName(new Date()),
+              pageIds: [page.id],
+              createdAt: now,
+              changedAt: now,
+              deletedAt: null,
+              ...(options.demo && { demo: true }),
+            };
             await writeRecord('document', documentId, document);
             records.push({ kind: 'document', record: document });
             dispatch(put(records));
@@ -72,13 +107,26 @@ export function bringIn(files: readonly File[], into: string | null, signal?: Ab
           } else {
             dispatch(put(records));
             const before = getState().library.document[documentId]!.pageIds;
-            dispatch(edited({ label: 'adding a page', documentId, patches: [{ kind: 'document', id: documentId, before: { pageIds: before }, after: { pageIds: [...before, page.id] } }] }));
+            dispatch(
+              edited({
+                label: 'adding a page',
+                documentId,
+                patches: [
+                  { kind: 'document', id: documentId, before: { pageIds: before }, after: { pageIds: [...before, page.id] } },
+                ],
+              }),
+            );
           }
           void dispatch(lookAtPages());
         }
       } catch (error) {
         const full = (error as { name?: string }).name === 'QuotaExceededError';
-        dispatch(refusedFile({ name: file.name, reason: full ? 'there is no room left in this browser’s storage' : (error as Error).message }));
+        dispatch(
+          refusedFile({
+            name: file.name,
+            reason: full ? 'there is no room left in this browser’s storage' : (error as Error).message,
+          }),
+        );
       }
       dispatch(importing({ documentId, done: ++done, total: files.length }));
     }

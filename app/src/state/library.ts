@@ -58,13 +58,15 @@ const library = createSlice({
   initialState,
   reducers: {
     opened(state, { payload }: PayloadAction<{ records: AnyRecord[]; aside: SetAside[] }>) {
-      for (const { kind, record } of payload.records) (state[kind] as Record<string, unknown>)['id' in record ? record.id : settingsId] = record;
+      for (const { kind, record } of payload.records)
+        (state[kind] as Record<string, unknown>)['id' in record ? record.id : settingsId] = record;
       state.aside = payload.aside;
       state.open = true;
     },
     /** Adds or replaces records, outside undo. */
     put(state, { payload }: PayloadAction<AnyRecord[]>) {
-      for (const { kind, record } of payload) (state[kind] as Record<string, unknown>)['id' in record ? record.id : settingsId] = record;
+      for (const { kind, record } of payload)
+        (state[kind] as Record<string, unknown>)['id' in record ? record.id : settingsId] = record;
     },
     /** What the work behind a page has found out, outside undo. */
     pageLearned(state, { payload }: PayloadAction<{ id: string; facts: Partial<Page> }>) {
@@ -108,5 +110,6 @@ const library = createSlice({
   },
 });
 
-export const { opened, put, pageLearned, deliveryLearned, placesLearned, settingsChanged, edited, undone, redone, asideRead } = library.actions;
+export const { opened, put, pageLearned, deliveryLearned, placesLearned, settingsChanged, edited, undone, redone, asideRead } =
+  library.actions;
 export const libraryReducer = library.reducer;

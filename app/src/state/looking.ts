@@ -15,7 +15,9 @@ const underWay = new Set<string>();
 /** Looks for the pages in every photo that has not been looked at: after an import, and again after a reload in the middle. */
 export function lookAtPages() {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<void> => {
-    const waiting = Object.values(getState().library.page).filter((p) => p.state === 'looking' && !p.deletedAt && !underWay.has(p.id));
+    const waiting = Object.values(getState().library.page).filter(
+      (p) => p.state === 'looking' && !p.deletedAt && !underWay.has(p.id),
+    );
     for (const page of waiting) underWay.add(page.id);
     await Promise.all(
       waiting.map(async (page) => {
@@ -39,8 +41,15 @@ function lookAt(page: Page) {
     const photo = getState().library.photo[page.photoId];
     if (photo) dispatch(put([{ kind: 'photo', record: { ...photo, width, height } }]));
 
-    const found = readingOrder(outlines.map((o): Outline => ({ v: 1, quad: o.quad.map(([x, y]) => [x, y]) as Outline['quad'], confidence: o.confidence, source: 'found' })));
-    const alone = found.length < 2;
+    const found = readingOrder(
+      outlines.map((o): Outline => ({
+        v: 1,
+        quad: o.quad.map(([x, y]) => [x, y]) as Outline['quad'],
+        confidence: o.confidence,
+        source: 'found',
+      })),
+    );
+    const alone = outlines.every((o) => o.spread) || outlines.length < 2;
     const facts = found.length ? factsOf(found[0]!) : factsOf(wholePhoto(width, height));
     // Further pages of the same photo follow it. They are written before the first one counts as looked at, so that a stop in between
     // at worst looks again.
@@ -49,8 +58,15 @@ function lookAt(page: Page) {
     const document = getState().library.document[page.documentId];
     if (further.length && document) {
       const at = document.pageIds.indexOf(page.id) + 1;
-      const pageIds = at ? [...document.pageIds.slice(0, at), ...further.map((p) => p.id), ...document.pageIds.slice(at)] : document.pageIds;
-      dispatch(put([...further.map((record) => ({ kind: 'page' as const, record })), { kind: 'document', record: { ...document, pageIds } }]));
+      const pageIds = at
+        ? [...document.pageIds.slice(0, at), ...further.map((p) => p.id), ...document.pageIds.slice(at)]
+        : document.pageIds;
+      dispatch(
+        put([
+          ...further.map((record) => ({ kind: 'page' as const, record })),
+          { kind: 'document', record: { ...document, pageIds } },
+        ]),
+      );
     }
     dispatch(pageLearned({ id: page.id, facts: { ...facts, alone, state: 'ready' } }));
   };
@@ -74,7 +90,11 @@ export function wholePhoto(width: number, height: number): Outline {
 
 /** Pages of one photo as one reads them: by rows, then from the left. */
 export function readingOrder(outlines: readonly Outline[]): Outline[] {
-  const centre = (o: Outline) => ({ x: o.quad.reduce((s, p) => s + p[0], 0) / 4, y: o.quad.reduce((s, p) => s + p[1], 0) / 4, h: Math.abs(o.quad[3][1] - o.quad[0][1]) });
+  const centre = (o: Outline) => ({
+    x: o.quad.reduce((s, p) => s + p[0], 0) / 4,
+    y: o.quad.reduce((s, p) => s + p[1], 0) / 4,
+    h: Math.abs(o.quad[3][1] - o.quad[0][1]),
+  });
   return outlines
     .map((o) => ({ o, ...centre(o) }))
     .sort((a, b) => (Math.abs(a.y - b.y) > 0.5 * Math.min(a.h, b.h) ? a.y - b.y : a.x - b.x))

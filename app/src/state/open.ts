@@ -35,7 +35,15 @@ export function mend(library: Stored, stored: Awaited<ReturnType<typeof allPhoto
   const now = new Date().toISOString();
 
   const append = (documentId: string, pageId: string, at: string) => {
-    const document: Document = documents.get(documentId) ?? { v: 1, id: documentId, name: 'Recovered photographs', pageIds: [], createdAt: at, changedAt: now, deletedAt: null };
+    const document: Document = documents.get(documentId) ?? {
+      v: 1,
+      id: documentId,
+      name: 'Recovered photographs',
+      pageIds: [],
+      createdAt: at,
+      changedAt: now,
+      deletedAt: null,
+    };
     if (document.pageIds.includes(pageId)) return;
     documents.set(documentId, { ...document, pageIds: [...document.pageIds, pageId], changedAt: now });
     changed.add(documentId);
@@ -45,7 +53,19 @@ export function mend(library: Stored, stored: Awaited<ReturnType<typeof allPhoto
     if (!library.photo[photo.id]) out.push({ kind: 'photo', record: photo });
     const its = pages.filter((p) => p.photoId === photo.id);
     if (its.length) continue;
-    const page: Page = { v: 1, id: `${photo.id.slice(0, 40)}-page`, documentId: photo.documentId, photoId: photo.id, alone: true, state: 'looking', recipe: null, found: null, checks: [], made: null, deletedAt: null };
+    const page: Page = {
+      v: 1,
+      id: `${photo.id.slice(0, 40)}-page`,
+      documentId: photo.documentId,
+      photoId: photo.id,
+      alone: true,
+      state: 'looking',
+      recipe: null,
+      found: null,
+      checks: [],
+      made: null,
+      deletedAt: null,
+    };
     out.push({ kind: 'page', record: page });
     append(photo.documentId, page.id, photo.addedAt);
   }

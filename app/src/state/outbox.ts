@@ -43,7 +43,8 @@ export function send({ documentId, fileName, file, sha256, message, places }: Ou
 /** After a reload: what was being sent waits again, and goes. The server delivers it once, however far it had come. */
 export function resumeDeliveries() {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<void> => {
-    for (const delivery of Object.values(getState().library.delivery)) if (delivery.state === 'sending') dispatch(deliveryLearned({ id: delivery.id, facts: { state: 'waiting' } }));
+    for (const delivery of Object.values(getState().library.delivery))
+      if (delivery.state === 'sending') dispatch(deliveryLearned({ id: delivery.id, facts: { state: 'waiting' } }));
     void dispatch(sendWaiting());
   };
 }
@@ -60,7 +61,8 @@ export function sendWaiting() {
         await dispatch(carry(next));
       }
     };
-    if (typeof navigator !== 'undefined' && navigator.locks) await navigator.locks.request('libretto-outbox', { ifAvailable: true }, async (lock) => lock && run());
+    if (typeof navigator !== 'undefined' && navigator.locks)
+      await navigator.locks.request('libretto-outbox', { ifAvailable: true }, async (lock) => lock && run());
     else await run();
   };
 }
@@ -93,7 +95,12 @@ function carry(delivery: Delivery) {
     try {
       const file = await getOutgoing(id);
       if (!file) {
-        dispatch(deliveryLearned({ id, facts: { state: 'failed', reason: 'The file is no longer in this browser’s storage; send the document again' } }));
+        dispatch(
+          deliveryLearned({
+            id,
+            facts: { state: 'failed', reason: 'The file is no longer in this browser’s storage; send the document again' },
+          }),
+        );
         return;
       }
       dispatch(deliveryLearned({ id, facts: { state: 'sending', attempts } }));

@@ -39,7 +39,10 @@ export function pageImage(page: Page, use: ImageUse, rank: number = priority.onS
     if (cached) return cached;
     const photo = await getPhoto(page.photoId);
     if (!photo) throw new Error('The photo is no longer in this browser’s storage');
-    const image = await pagePool.run((api) => api.make(page.photoId, photo, workRecipe(page), page.alone, limits[use], use === 'print' ? 'print' : 'screen'), rank);
+    const image = await pagePool.run(
+      (api) => api.make(page.photoId, photo, workRecipe(page), page.alone, limits[use], use === 'print' ? 'print' : 'screen'),
+      rank,
+    );
     if (use !== 'draft') await putRender(key, image);
     return image;
   })();

@@ -42,7 +42,8 @@ export function createStore() {
   });
   // The one place that writes records: whatever changed in the library goes to storage at once, in order.
   persistence.startListening({
-    predicate: (_action, now, before) => (now as RootState).library !== (before as RootState).library && (before as RootState).library.open,
+    predicate: (_action, now, before) =>
+      (now as RootState).library !== (before as RootState).library && (before as RootState).library.open,
     effect: (_action, api) => persist((api.getOriginalState() as RootState).library, (api.getState() as RootState).library),
   });
   return store;

@@ -34,7 +34,12 @@ function files(): Promise<IDBPDatabase<Files>> {
   return opened;
 }
 
-async function put<S extends 'photos' | 'renders' | 'outgoing'>(store: S, key: string, value: Files[S]['value'], durability: 'strict' | 'relaxed'): Promise<void> {
+async function put<S extends 'photos' | 'renders' | 'outgoing'>(
+  store: S,
+  key: string,
+  value: Files[S]['value'],
+  durability: 'strict' | 'relaxed',
+): Promise<void> {
   const transaction = (await files()).transaction(store, 'readwrite', { durability });
   await transaction.store.put(value, key);
   await transaction.done;
@@ -46,7 +51,8 @@ export const getPhoto = async (id: string): Promise<Blob | undefined> => (await 
 export const allPhotos = async (): Promise<Photo[]> => {
   const db = await files();
   const found: Photo[] = [];
-  for (let cursor = await db.transaction('photos').store.openCursor(); cursor; cursor = await cursor.continue()) found.push(cursor.value.record);
+  for (let cursor = await db.transaction('photos').store.openCursor(); cursor; cursor = await cursor.continue())
+    found.push(cursor.value.record);
   return found;
 };
 

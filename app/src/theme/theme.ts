@@ -5,8 +5,20 @@ export interface LibrettoTheme extends MD3Theme {
   tokens: Tokens;
 }
 
-const heading = (fontSize: number, lineHeight: number) => ({ fontFamily: fonts.heading, fontSize, lineHeight, letterSpacing: 0, fontWeight: '400' as const });
-const text = (fontSize: number, lineHeight: number, fontFamily: string = fonts.text) => ({ fontFamily, fontSize, lineHeight, letterSpacing: 0, fontWeight: '400' as const });
+const heading = (fontSize: number, lineHeight: number) => ({
+  fontFamily: fonts.heading,
+  fontSize,
+  lineHeight,
+  letterSpacing: 0,
+  fontWeight: '400' as const,
+});
+const text = (fontSize: number, lineHeight: number, fontFamily: string = fonts.text) => ({
+  fontFamily,
+  fontSize,
+  lineHeight,
+  letterSpacing: 0,
+  fontWeight: '400' as const,
+});
 
 const type = configureFonts({
   config: {

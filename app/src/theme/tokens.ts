@@ -53,4 +53,8 @@ export const touch = 44;
 /** From this width on screens stand side by side. */
 export const widePx = 900;
 
-export const fonts = { heading: 'Fraunces_600SemiBold', text: 'AtkinsonHyperlegible_400Regular', bold: 'AtkinsonHyperlegible_700Bold' } as const;
+export const fonts = {
+  heading: 'Fraunces_600SemiBold',
+  text: 'AtkinsonHyperlegible_400Regular',
+  bold: 'AtkinsonHyperlegible_700Bold',
+} as const;

@@ -15,12 +15,17 @@ const api = {
     const images = await Promise.all(
       pages.map(async ({ blob, ...size }): Promise<PageImage> => {
         const bytes = new Uint8Array(await blob.arrayBuffer());
-        return blob.type === 'image/x-group4' ? { ...size, kind: 'group4', bytes } : { ...size, kind: 'jpeg', components: jpegComponents(bytes) === 1 ? 1 : 3, bytes };
+        return blob.type === 'image/x-group4'
+          ? { ...size, kind: 'group4', bytes }
+          : { ...size, kind: 'jpeg', components: jpegComponents(bytes) === 1 ? 1 : 3, bytes };
       }),
     );
     const bytes = await writePdf(images, { title, created: new Date(created), changed: new Date(changed) });
     const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as BufferSource));
-    return { blob: new Blob([bytes as BlobPart], { type: 'application/pdf' }), sha256: Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('') };
+    return {
+      blob: new Blob([bytes as BlobPart], { type: 'application/pdf' }),
+      sha256: Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join(''),
+    };
   },
 };
 

@@ -1,5 +1,15 @@
 import * as Comlink from 'comlink';
-import { findPages, finish, flatten, type Filter, type FlatPage, type Quad, type Raster, type RenderRecipe } from '@libretto/core';
+import {
+  findPages,
+  finestPrint,
+  finish,
+  flatten,
+  type Filter,
+  type FlatPage,
+  type Quad,
+  type Raster,
+  type RenderRecipe,
+} from '@libretto/core';
 import { encodeGroup4, packBits } from '@libretto/formats/raster';
 
 /** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
@@ -69,13 +79,24 @@ const api = {
     const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter);
     const { image, ...facts } = page;
     const bilevel = use === 'print' && page.filter === 'ink';
-    const out = bilevel ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }) : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
+    const out = bilevel
+      ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' })
+      : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
     return { ...facts, blob: out, width: image.width, height: image.height };
   },
 
-  /** One detail of the page at full size under each filter. `at` is its centre as shares of the page's width and height. */
-  async detail(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, at: readonly [number, number], size: readonly [number, number], filters: readonly Filter[]) {
+  /** One detail of the page at full size under each filter: round `wanted` (shares of the page's width and height), or where the finest print is. */
+  async detail(
+    photoId: string,
+    blob: Blob,
+    recipe: WorkRecipe,
+    alone: boolean,
+    wanted: readonly [number, number] | null,
+    size: readonly [number, number],
+    filters: readonly Filter[],
+  ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
+    const at = wanted ?? finestPrint(page.image, size);
     const cut = (image: Raster): Raster => {
       const width = Math.min(size[0], image.width);
       const height = Math.min(size[1], image.height);
@@ -91,7 +112,7 @@ const api = {
     const chosen = finish(page, 'auto').filter;
     const details = [];
     for (const filter of filters) details.push({ filter, blob: await encode(cut(finish(page, filter).image), 'image/png', 1) });
-    return { chosen, details };
+    return { chosen, details, at };
   },
 
   /** Lets the held pixels go. */

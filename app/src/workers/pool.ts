@@ -40,7 +40,15 @@ export class WorkerPool<Api> {
   run<T>(call: (api: Comlink.Remote<Api>) => Promise<T>, rank: number, signal?: AbortSignal): Promise<T> {
     return new Promise<T>((resolve, reject) => {
       if (signal?.aborted) return reject(cancelled());
-      const job: Job<Api> = { call, rank, order: this.count++, tries: 0, resolve: resolve as (v: unknown) => void, reject, ...(signal && { signal }) };
+      const job: Job<Api> = {
+        call,
+        rank,
+        order: this.count++,
+        tries: 0,
+        resolve: resolve as (v: unknown) => void,
+        reject,
+        ...(signal && { signal }),
+      };
       signal?.addEventListener('abort', () => this.cancel(job), { once: true });
       this.queue.push(job);
       this.next();

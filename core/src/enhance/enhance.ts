@@ -68,7 +68,15 @@ function soften(grey: Raster): Raster {
   for (let y = 1; y < height - 1; y += 3) {
     for (let x = 1, p = y * width + 1; x < width - 1; x += 3, p += 3) {
       const v =
-        data[p - width - 1] - 2 * data[p - width] + data[p - width + 1] - 2 * data[p - 1] + 4 * data[p] - 2 * data[p + 1] + data[p + width - 1] - 2 * data[p + width] + data[p + width + 1];
+        data[p - width - 1] -
+        2 * data[p - width] +
+        data[p - width + 1] -
+        2 * data[p - 1] +
+        4 * data[p] -
+        2 * data[p + 1] +
+        data[p + width - 1] -
+        2 * data[p + width] +
+        data[p + width + 1];
       sum += Math.abs(v);
       count++;
     }

@@ -52,12 +52,26 @@ export function estimateLight(page: Raster): Light {
       ratios[1].push(data[p + 2] / data[p + 1]);
     }
   }
-  const red = median(ratios[0]) ?? 1;
-  const blue = median(ratios[1]) ?? 1;
+  const [red, blue] = lightColour(median(ratios[0]) ?? 1, median(ratios[1]) ?? 1);
   // Balanced white has the luma it had before.
   const luminance = 0.299 * red + 0.587 + 0.114 * blue;
   const balance: Light['balance'] = dark ? [1, 1, 1] : [luminance / red, luminance, luminance / blue];
   return { paper, balance, dark, low, high, coloured: coloured / n };
+}
+
+/**
+ * The part of the paper's colour (red / green, blue / green) that light can account for. Lamps and daylight differ between orange and blue; what
+ * lies far off that line, pink or green, is the paper's own colour and stays.
+ */
+function lightColour(red: number, blue: number): [number, number] {
+  const r = Math.log(red);
+  const b = Math.log(blue);
+  // Direction of black bodies from 2700 K to 6500 K in gamma-encoded log ratios (computed from the CIE daylight and Planckian loci, approximate).
+  const [dr, db] = [0.48, -0.88];
+  const along = r * dr + b * db;
+  const off = r * -db + b * dr;
+  if (Math.abs(off) < 0.09) return [red, blue];
+  return [Math.exp(along * dr), Math.exp(along * db)];
 }
 
 /** 1 where the colour differs clearly from the page's own paper colour over an area (not thin strokes). */

@@ -38,7 +38,12 @@ export interface CandidateOptions {
 const frameSupport = 0.35;
 
 /** Quadrilaterals from pairs of opposite lines, the best-supported ones first. */
-export function candidates(supports: readonly LineSupport[], width: number, height: number, options: CandidateOptions = {}): Candidate[] {
+export function candidates(
+  supports: readonly LineSupport[],
+  width: number,
+  height: number,
+  options: CandidateOptions = {},
+): Candidate[] {
   const { leastArea = 0.012, outside = 0.2, most = 60 } = options;
   const n = supports.length;
   const margin = outside * Math.max(width, height);
@@ -54,7 +59,8 @@ export function candidates(supports: readonly LineSupport[], width: number, heig
       if (!couldBeOpposite(supports[a].line, supports[b].line)) continue;
       // Lines that run from a to b and are seen there. Since every quad has two such pairs, the one with the lowest number leads.
       joining.length = 0;
-      for (let c = a + 1; c < n; c++) if (c !== b && on[c * n + a] === on[c * n + a] && on[c * n + b] === on[c * n + b] && sides.look(c, a, b)) joining.push(c);
+      for (let c = a + 1; c < n; c++)
+        if (c !== b && on[c * n + a] === on[c * n + a] && on[c * n + b] === on[c * n + b] && sides.look(c, a, b)) joining.push(c);
       for (let k = 0; k < joining.length; k++) {
         const c = joining[k];
         for (let l = k + 1; l < joining.length; l++) {
@@ -74,7 +80,8 @@ export function candidates(supports: readonly LineSupport[], width: number, heig
           const areaShare = Math.abs(t0 + t2) / 2 / (width * height);
           if (areaShare < leastArea) continue;
           if (!sides.look(a, c, d) || !sides.look(b, c, d)) continue;
-          const frames = +!!supports[a].line.frame + +!!supports[b].line.frame + +!!supports[c].line.frame + +!!supports[d].line.frame;
+          const frames =
+            +!!supports[a].line.frame + +!!supports[b].line.frame + +!!supports[c].line.frame + +!!supports[d].line.frame;
           if (frames > 2) continue;
           // Sides in order round the quad: c between a and b, b between c and d, d between b and a, a between d and c.
           const four = [sides.index(c, a, b), sides.index(b, c, d), sides.index(d, a, b), sides.index(a, c, d)];
@@ -107,7 +114,12 @@ export function candidates(supports: readonly LineSupport[], width: number, heig
   const apart = 0.012 * Math.max(width, height);
   const kept: Candidate[] = [];
   for (const candidate of best) {
-    if (kept.some((k) => k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart)))) continue;
+    if (
+      kept.some((k) =>
+        k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart)),
+      )
+    )
+      continue;
     kept.push(candidate);
     if (kept.length >= most) break;
   }
@@ -184,7 +196,16 @@ class SideMemo {
     const p = line * this.n + u;
     const q = line * this.n + v;
     const lengthPx = Math.hypot(xs[p] - xs[q], ys[p] - ys[q]);
-    return { line, from: on[p], to: on[q], group: this.group[i], support: this.support[i], weakest: this.weakest[i], seen: this.seen[i], lengthPx };
+    return {
+      line,
+      from: on[p],
+      to: on[q],
+      group: this.group[i],
+      support: this.support[i],
+      weakest: this.weakest[i],
+      seen: this.seen[i],
+      lengthPx,
+    };
   }
 
   private measure(i: number, line: number, u: number, v: number): void {

@@ -95,7 +95,8 @@ export function describe(candidate: Candidate, supports: readonly LineSupport[],
   const l = sides.map((s) => s.lengthPx);
   const taper = Math.abs(Math.log(l[0] / l[2])) + Math.abs(Math.log(l[1] / l[3]));
   const ratio = (l[0] + l[2]) / (l[1] + l[3]);
-  const beyondFrame = corners.reduce((s, [x, y]) => s + Math.max(0, -x, x - width + 1, -y, y - height + 1), 0) / Math.max(width, height);
+  const beyondFrame =
+    corners.reduce((s, [x, y]) => s + Math.max(0, -x, x - width + 1, -y, y - height + 1), 0) / Math.max(width, height);
 
   return Float32Array.from([
     mean, sorted[0], sorted[1], thirds, Math.log(candidate.areaShare) / 2, Math.sqrt(candidate.areaShare), goesOnWorst, goesOnMean, ends, brighter,
@@ -106,12 +107,18 @@ export function describe(candidate: Candidate, supports: readonly LineSupport[],
 }
 
 /** Support of a side's own class on the stretch that follows it beyond `corner` (a fifth of its length, at least 12 px). */
-function beyond(candidate: Candidate, index: number, corner: readonly [number, number], supports: readonly LineSupport[]): number {
+function beyond(
+  candidate: Candidate,
+  index: number,
+  corner: readonly [number, number],
+  supports: readonly LineSupport[],
+): number {
   const side = candidate.sides[index];
   const s = supports[side.line];
   if (s.line.frame) return 0;
   const here = positionOn(s, corner[0], corner[1]);
-  const away = Math.abs(here - side.to) < Math.abs(here - side.from) ? Math.sign(side.to - side.from) : Math.sign(side.from - side.to);
+  const away =
+    Math.abs(here - side.to) < Math.abs(here - side.from) ? Math.sign(side.to - side.from) : Math.sign(side.from - side.to);
   const reach = Math.max(6, Math.abs(side.to - side.from) * 0.2);
   const { mean, seen } = stretch(s, side.group, here + away * 2.5, here + away * (2.5 + reach));
   return mean * Math.min(1, seen * 1.5);

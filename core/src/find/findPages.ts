@@ -57,7 +57,14 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   }
   if (!chosen.length) return [];
   const outlines = chosen.map(({ candidate, confidence }): Outline => ({ ...fitSides(photo, candidate, seen), confidence }));
-  return outlines.flatMap((outline) => splitSpread(photo, outline.quad)?.map((quad): Outline => ({ quad, confidence: outline.confidence })) ?? [outline]);
+  return outlines.flatMap(
+    (outline) =>
+      splitSpread(photo, outline.quad)?.map((quad, i): Outline => ({
+        quad,
+        confidence: outline.confidence,
+        spread: i ? 'second' : 'first',
+      })) ?? [outline],
+  );
 }
 
 /** Everything up to the ranking, on a small picture. */
@@ -75,5 +82,11 @@ export function sight(photo: Raster, options: FindOptions = {}): Sighting {
   lines.push(...frameLines(width, height));
   const supports = lines.map((line) => supportAlong(line, gradients));
   const found = candidates(supports, width, height);
-  return { scale: small.width / photo.width, lab, supports, candidates: found, features: found.map((c) => describe(c, supports, lab)) };
+  return {
+    scale: small.width / photo.width,
+    lab,
+    supports,
+    candidates: found,
+    features: found.map((c) => describe(c, supports, lab)),
+  };
 }

@@ -20,7 +20,9 @@ export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): P
     const sign = ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1;
     return fitSide(photo, group >> 1, a, b, sign, edge);
   });
-  const chords = sides.map((side, i): [Point, Point] => (side ? [pointOn(side, 0), pointOn(side, 1)] : [corners[i], corners[(i + 1) % 4]]));
+  const chords = sides.map((side, i): [Point, Point] =>
+    side ? [pointOn(side, 0), pointOn(side, 1)] : [corners[i], corners[(i + 1) % 4]],
+  );
   const quad = corners.map((corner, i): Point => {
     const p = meet(chords[(i + 3) % 4], chords[i]);
     return p && Math.hypot(p[0] - corner[0], p[1] - corner[1]) < 0.03 * edge ? p : corner;
@@ -38,7 +40,13 @@ function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -
     const to: Point = side ? pointOn(side, 1) : b;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
     const samples = Math.max(24, Math.min(120, Math.round((length / edge) * 160)));
-    const next = traceSide(labSampler(photo, channel, footprint), from, to, { reachPx: reach, samples, degree: 1, agreePx: Math.max(1, reach * 0.12), sign });
+    const next = traceSide(labSampler(photo, channel, footprint), from, to, {
+      reachPx: reach,
+      samples,
+      degree: 1,
+      agreePx: Math.max(1, reach * 0.12),
+      sign,
+    });
     if (!next || next.agreement < 0.3) break;
     side = next;
   }

@@ -84,7 +84,13 @@ export function edgels(g: Gradient): Edgels {
       weights.push(m / (m + surround[p]));
     }
   }
-  return { count: xs.length, x: Float32Array.from(xs), y: Float32Array.from(ys), angle: Float32Array.from(angles), weight: Float32Array.from(weights) };
+  return {
+    count: xs.length,
+    x: Float32Array.from(xs),
+    y: Float32Array.from(ys),
+    angle: Float32Array.from(angles),
+    weight: Float32Array.from(weights),
+  };
 }
 
 function percentile(values: Float32Array, share: number): number {

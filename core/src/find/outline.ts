@@ -6,6 +6,8 @@ export interface Outline {
   quad: Quad;
   /** 0..1, the probability that the outline is right. */
   confidence: number;
+  /** Half of an open book, which of the two. */
+  spread?: 'first' | 'second';
   /** The true outline clockwise from top-left, only where an edge is curved. */
   polygon?: Point[];
 }

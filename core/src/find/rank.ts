@@ -16,7 +16,11 @@ export function acceptance(features: ArrayLike<number>, score: number, best: num
   const n = rankWeights.length;
   let sum = 0;
   for (let i = 0; i < n; i++) sum += acceptWeights[i] * standardised(features, i);
-  sum += (acceptWeights[n] * score) / 4 + (acceptWeights[n + 1] * (best - score)) / 4 + (place === 0 ? acceptWeights[n + 2] : 0) + acceptWeights[n + 3];
+  sum +=
+    (acceptWeights[n] * score) / 4 +
+    (acceptWeights[n + 1] * (best - score)) / 4 +
+    (place === 0 ? acceptWeights[n + 2] : 0) +
+    acceptWeights[n + 3];
   return 1 / (1 + Math.exp(-sum));
 }
 

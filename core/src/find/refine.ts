@@ -192,4 +192,3 @@ function solve(m: Float64Array[]): number[] | null {
   }
   return m.map((row, i) => row[n] / row[i]);
 }
-

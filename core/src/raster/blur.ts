@@ -50,7 +50,8 @@ export function boxMean(source: Plane, radius: number): Plane {
   }
   const target = createPlane(width, height);
   const sums = new Float64Array(width);
-  for (let y = 0; y <= Math.min(radius - 1, height - 1); y++) for (let x = 0; x < width; x++) sums[x] = sums[x] + across.data[y * width + x];
+  for (let y = 0; y <= Math.min(radius - 1, height - 1); y++)
+    for (let x = 0; x < width; x++) sums[x] = sums[x] + across.data[y * width + x];
   for (let y = 0; y < height; y++) {
     const enter = y + radius < height ? (y + radius) * width : -1;
     const leave = y - radius - 1 >= 0 ? (y - radius - 1) * width : -1;

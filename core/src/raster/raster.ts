@@ -36,5 +36,7 @@ export function assertRaster(raster: Raster): void {
   if (channels !== 1 && channels !== 3 && channels !== 4)
     throw new RangeError(`A raster has 1, 3 or 4 channels, received ${String(channels)}`);
   if (data.length !== width * height * channels)
-    throw new RangeError(`A ${width}×${height} raster of ${channels} channels needs ${width * height * channels} samples, received ${data.length}`);
+    throw new RangeError(
+      `A ${width}×${height} raster of ${channels} channels needs ${width * height * channels} samples, received ${data.length}`,
+    );
 }

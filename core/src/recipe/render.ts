@@ -43,7 +43,11 @@ export interface RenderedPage {
 export type FlatPage = Omit<RenderedPage, 'filter'>;
 
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
-export function flatten(photo: Raster, recipe: Pick<RenderRecipe, 'quad' | 'turn' | 'size'>, options: RenderOptions = {}): FlatPage {
+export function flatten(
+  photo: Raster,
+  recipe: Pick<RenderRecipe, 'quad' | 'turn' | 'size'>,
+  options: RenderOptions = {},
+): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
   const quad: Quad = recipe.quad ?? [
     [-0.5, -0.5],

@@ -10,7 +10,8 @@ export type Homography = readonly [number, number, number, number, number, numbe
  * @throws RangeError when three of the points lie on a line.
  */
 export function homography(from: readonly Point[], to: readonly Point[]): Homography {
-  if (from.length !== 4 || to.length !== 4) throw new RangeError(`A homography needs four pairs of points, received ${from.length} and ${to.length}`);
+  if (from.length !== 4 || to.length !== 4)
+    throw new RangeError(`A homography needs four pairs of points, received ${from.length} and ${to.length}`);
   const a = normalisation(from);
   const b = normalisation(to);
   const rows: number[][] = [];
@@ -41,7 +42,8 @@ export function homography(from: readonly Point[], to: readonly Point[]): Homogr
 
 export function multiply(m: Homography, n: Homography): Homography {
   const out = new Array<number>(9);
-  for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) out[r * 3 + c] = m[r * 3] * n[c] + m[r * 3 + 1] * n[3 + c] + m[r * 3 + 2] * n[6 + c];
+  for (let r = 0; r < 3; r++)
+    for (let c = 0; c < 3; c++) out[r * 3 + c] = m[r * 3] * n[c] + m[r * 3 + 1] * n[3 + c] + m[r * 3 + 2] * n[6 + c];
   return out as unknown as Homography;
 }
 

@@ -68,7 +68,9 @@ export interface TruePage {
   rotation: number;
 }
 
-const linear = Float32Array.from({ length: 256 }, (_, i) => (i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4));
+const linear = Float32Array.from({ length: 256 }, (_, i) =>
+  i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4,
+);
 const encoded = Uint8ClampedArray.from({ length: 4097 }, (_, i) => {
   const v = i / 4096;
   return 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
@@ -84,7 +86,11 @@ export function pinhole(camera: Camera, width: number, height: number) {
     camera.at[1] + camera.distance * Math.sin(tilt) * Math.sin(azimuth),
     camera.distance * Math.cos(tilt),
   ] as const;
-  const forward = [(camera.at[0] - eye[0]) / camera.distance, (camera.at[1] - eye[1]) / camera.distance, -eye[2] / camera.distance] as const;
+  const forward = [
+    (camera.at[0] - eye[0]) / camera.distance,
+    (camera.at[1] - eye[1]) / camera.distance,
+    -eye[2] / camera.distance,
+  ] as const;
   // Screen right lies in the desk's plane; y runs down the desk like the picture's rows.
   const flatRight = normal(Math.abs(forward[2]) > 0.999999 ? [1, 0, 0] : tiltedRight(forward));
   // The desk: x to the right, y down, z up at the viewer.
@@ -159,12 +165,21 @@ export function photograph(scene: Scene, width: number, height: number): { photo
   const photo = createRaster(width, height, 3);
   const camera = pinhole(scene.camera, width, height);
   const { light } = scene;
-  const laid = scene.sheets.map((sheet) => ({ sheet, ...bendTable(sheet), c: Math.cos((sheet.angle * Math.PI) / 180), s: Math.sin((sheet.angle * Math.PI) / 180) }));
+  const laid = scene.sheets.map((sheet) => ({
+    sheet,
+    ...bendTable(sheet),
+    c: Math.cos((sheet.angle * Math.PI) / 180),
+    s: Math.sin((sheet.angle * Math.PI) / 180),
+  }));
   const ray = new Float64Array(3);
   const colour: [number, number, number] = [0, 0, 0];
   const rows = new Float32Array(width * 3);
   const next = random(scene.seed);
-  const shadow = light.shadow && { ...light.shadow, c: Math.cos((light.shadow.angle * Math.PI) / 180), s: Math.sin((light.shadow.angle * Math.PI) / 180) };
+  const shadow = light.shadow && {
+    ...light.shadow,
+    c: Math.cos((light.shadow.angle * Math.PI) / 180),
+    s: Math.sin((light.shadow.angle * Math.PI) / 180),
+  };
   const [ex, ey, ez] = camera.eye;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -197,8 +212,8 @@ export function photograph(scene: Scene, width: number, height: number): { photo
         }
         hit = true;
         const { picture } = sheet;
-        const ix = ((along(u) / sheet.widthMm + 0.5) * picture.width) - 0.5;
-        const iy = ((v / sheet.heightMm + 0.5) * picture.height) - 0.5;
+        const ix = (along(u) / sheet.widthMm + 0.5) * picture.width - 0.5;
+        const iy = (v / sheet.heightMm + 0.5) * picture.height - 0.5;
         sample(picture, ix, iy, colour);
         pz = z;
         px = sheet.xMm + c * u - s * v;
@@ -220,7 +235,10 @@ export function photograph(scene: Scene, width: number, height: number): { photo
       if (shadow) {
         const dx = px - shadow.x;
         const dy = py - shadow.y;
-        const inside = Math.min(shadow.width / 2 - Math.abs(shadow.c * dx + shadow.s * dy), shadow.height / 2 - Math.abs(-shadow.s * dx + shadow.c * dy));
+        const inside = Math.min(
+          shadow.width / 2 - Math.abs(shadow.c * dx + shadow.s * dy),
+          shadow.height / 2 - Math.abs(-shadow.s * dx + shadow.c * dy),
+        );
         const k = Math.max(0, Math.min(1, 0.5 + inside / shadow.softMm));
         lamp *= 1 - shadow.depth * k * k * (3 - 2 * k);
       }
@@ -259,7 +277,13 @@ function truth(sheet: LaidSheet, camera: ReturnType<typeof pinhole>): TruePage[]
     ];
     const angle = (Math.atan2(quad[1]![1] - quad[0]![1], quad[1]![0] - quad[0]![0]) * 180) / Math.PI;
     const round = (p: Point): Point => [Math.round(p[0] * 100) / 100, Math.round(p[1] * 100) / 100];
-    return { id, quad: quad.map(round), polygon: polygon.map(round), size_mm: [widthMm, sheet.heightMm], rotation: (Math.round(angle / 90) * 90 + 360) % 360 };
+    return {
+      id,
+      quad: quad.map(round),
+      polygon: polygon.map(round),
+      size_mm: [widthMm, sheet.heightMm],
+      rotation: (Math.round(angle / 90) * 90 + 360) % 360,
+    };
   };
   if (!sheet.spread) return [page(-reach, reach, sheet.id, sheet.widthMm)];
   return [page(-reach, 0, `${sheet.id}-left`, sheet.widthMm / 2), page(0, reach, `${sheet.id}-right`, sheet.widthMm / 2)];

@@ -23,7 +23,24 @@ const docket: Sheet = {
 <p class="sign">Received in good order <i class="hand">K. Fenwick-Rao</i></p><p class="fine">Pink copy: keep with the job. Claims within three days. Lengths are measured at 18 % moisture.</p></div>`,
 };
 
-const frames = ['4 P', '4 S', '5 P', '5 S', '6 P', '6 S', '7 P', '7 S', '8 P', '8 S', '9 P', '9 S', '10 P', '10 S', '11 P', '11 S'];
+const frames = [
+  '4 P',
+  '4 S',
+  '5 P',
+  '5 S',
+  '6 P',
+  '6 S',
+  '7 P',
+  '7 S',
+  '8 P',
+  '8 S',
+  '9 P',
+  '9 S',
+  '10 P',
+  '10 S',
+  '11 P',
+  '11 S',
+];
 const readings = [5.9, 5.8, 5.8, 5.7, 5.6, 5.6, 5.5, 5.4, 5.2, 5.3, 4.9, 5.1, 5.4, 5.5, 5.7, 5.8];
 
 const survey: Sheet[] = [

@@ -55,7 +55,8 @@ export class Ledger {
 
   /** Claims left by a server that was stopped in the middle would block for minutes: the one that owns the folder alone clears them at start. */
   async clearClaims(): Promise<void> {
-    for (const name of await readdir(this.folder).catch(() => [])) if (name.endsWith('.claim')) await rm(path.join(this.folder, name), { force: true });
+    for (const name of await readdir(this.folder).catch(() => []))
+      if (name.endsWith('.claim')) await rm(path.join(this.folder, name), { force: true });
   }
 
   private file(id: string, extension: string): string {

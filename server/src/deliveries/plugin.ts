@@ -2,7 +2,14 @@ import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import type { FastifyPluginAsync, FastifyReply } from 'fastify';
-import { deliveryRequestSchema, deliverySchema, isSafeFileName, uploadLimitBytes, type DeliveryAnswer, type DeliveryRequest } from '@libretto/model';
+import {
+  deliveryRequestSchema,
+  deliverySchema,
+  isSafeFileName,
+  uploadLimitBytes,
+  type DeliveryAnswer,
+  type DeliveryRequest,
+} from '@libretto/model';
 import { publicPlace, type PlaceConfig } from '../config';
 import { CarryError, type Carrier } from '../places/carrier';
 import { folderCarrier } from '../places/folder';
@@ -35,45 +42,52 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   app.get<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
     if (!deliverySchema.shape.id.safeParse(params.id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
     const entry = await ledger.find(params.id);
-    return entry ? ({ state: 'arrived', proof: entry.proof } satisfies DeliveryAnswer) : refuse(reply, 404, 'unknown', 'No such delivery has arrived');
+    return entry
+      ? ({ state: 'arrived', proof: entry.proof } satisfies DeliveryAnswer)
+      : refuse(reply, 404, 'unknown', 'No such delivery has arrived');
   });
 
-  app.put<{ Params: { id: string }; Body: Readable }>('/deliveries/:id', { bodyLimit: uploadLimitBytes }, async (request, reply) => {
-    const { id } = request.params;
-    if (!deliverySchema.shape.id.safeParse(id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
-    const wanted = readRequest(request.headers['x-delivery']);
-    if (typeof wanted === 'string') return refuse(reply, 400, 'bad-request', wanted);
-    const carrier = carriers.get(wanted.placeId);
-    if (!carrier) return refuse(reply, 404, 'unknown-place', 'The server does not know that place (any more)');
-    if (!request.body || typeof request.body.pipe !== 'function') return refuse(reply, 400, 'no-file', 'There is no file in the request');
+  app.put<{ Params: { id: string }; Body: Readable }>(
+    '/deliveries/:id',
+    { bodyLimit: uploadLimitBytes },
+    async (request, reply) => {
+      const { id } = request.params;
+      if (!deliverySchema.shape.id.safeParse(id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
+      const wanted = readRequest(request.headers['x-delivery']);
+      if (typeof wanted === 'string') return refuse(reply, 400, 'bad-request', wanted);
+      const carrier = carriers.get(wanted.placeId);
+      if (!carrier) return refuse(reply, 404, 'unknown-place', 'The server does not know that place (any more)');
+      if (!request.body || typeof request.body.pipe !== 'function')
+        return refuse(reply, 400, 'no-file', 'There is no file in the request');
 
-    const before = await ledger.find(id);
-    if (before) {
-      request.body.resume();
-      if (before.placeId !== wanted.placeId || before.sha256 !== wanted.sha256)
-        return refuse(reply, 409, 'other-delivery', 'Another file has arrived under this delivery id');
-      return { state: 'arrived', proof: before.proof } satisfies DeliveryAnswer;
-    }
-    if (!(await ledger.claim(id))) {
-      request.body.resume();
-      return refuse(reply, 409, 'under-way', 'This delivery is under way already', true);
-    }
-    const file = path.join(incoming, id);
-    try {
-      await receive(request.body, file, wanted);
-      const proof = await carrier.carry({ ...wanted, id, path: file }, AbortSignal.timeout(carryMs));
-      await ledger.arrived(id, wanted.placeId, proof);
-      return { state: 'arrived', proof } satisfies DeliveryAnswer;
-    } catch (error) {
-      if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.status === 400);
-      if (error instanceof CarryError) return refuse(reply, 502, error.code, error.message, error.again);
-      request.log.error(error);
-      return refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true);
-    } finally {
-      await ledger.release(id);
-      await rm(file, { force: true });
-    }
-  });
+      const before = await ledger.find(id);
+      if (before) {
+        request.body.resume();
+        if (before.placeId !== wanted.placeId || before.sha256 !== wanted.sha256)
+          return refuse(reply, 409, 'other-delivery', 'Another file has arrived under this delivery id');
+        return { state: 'arrived', proof: before.proof } satisfies DeliveryAnswer;
+      }
+      if (!(await ledger.claim(id))) {
+        request.body.resume();
+        return refuse(reply, 409, 'under-way', 'This delivery is under way already', true);
+      }
+      const file = path.join(incoming, id);
+      try {
+        await receive(request.body, file, wanted);
+        const proof = await carrier.carry({ ...wanted, id, path: file }, AbortSignal.timeout(carryMs));
+        await ledger.arrived(id, wanted.placeId, proof);
+        return { state: 'arrived', proof } satisfies DeliveryAnswer;
+      } catch (error) {
+        if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.status === 400);
+        if (error instanceof CarryError) return refuse(reply, 502, error.code, error.message, error.again);
+        request.log.error(error);
+        return refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true);
+      } finally {
+        await ledger.release(id);
+        await rm(file, { force: true });
+      }
+    },
+  );
 };
 
 /** The announced delivery, or what is wrong with it. */
@@ -86,7 +100,8 @@ function readRequest(header: string | string[] | undefined): DeliveryRequest | s
     return 'The header x-delivery cannot be read';
   }
   const result = deliveryRequestSchema.safeParse(parsed);
-  if (!result.success) return `The header x-delivery does not fit: ${result.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`;
+  if (!result.success)
+    return `The header x-delivery does not fit: ${result.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`;
   if (!isSafeFileName(result.data.fileName)) return 'That file name could do harm or would not be kept as it is';
   // A line break in a subject could begin another header (RFC 5322, 2.2).
   if (/[\u0000-\u001f\u007f]/.test(result.data.subject)) return 'The subject holds control characters';

@@ -21,12 +21,15 @@ export async function receive(body: Readable, file: string, expected: { bytes: n
   const measure = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length;
-      if (size > expected.bytes) return done(new UploadError(413, 'too-long', `More arrived than the ${expected.bytes} bytes that were announced`));
+      if (size > expected.bytes)
+        return done(new UploadError(413, 'too-long', `More arrived than the ${expected.bytes} bytes that were announced`));
       hash.update(chunk);
       done(null, chunk);
     },
   });
   await pipeline(body, measure, createWriteStream(file, { flush: true }));
-  if (size !== expected.bytes) throw new UploadError(400, 'cut-short', `The upload was cut short: ${size} of ${expected.bytes} bytes arrived`);
-  if (hash.digest('hex') !== expected.sha256) throw new UploadError(400, 'damaged', 'The upload was damaged on its way: its SHA-256 is another');
+  if (size !== expected.bytes)
+    throw new UploadError(400, 'cut-short', `The upload was cut short: ${size} of ${expected.bytes} bytes arrived`);
+  if (hash.digest('hex') !== expected.sha256)
+    throw new UploadError(400, 'damaged', 'The upload was damaged on its way: its SHA-256 is another');
 }

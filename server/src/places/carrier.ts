@@ -38,7 +38,8 @@ const faults: Record<string, string> = {
 /** A network fault as a CarryError; null when the error is something else. */
 export function networkFault(error: unknown, who: string): CarryError | null {
   const { code, cause, name } = error as { code?: string; cause?: { code?: string }; name?: string };
-  for (const key of [code, cause?.code]) if (key && faults[key]) return new CarryError('unreachable', `${who} ${faults[key]}`, true);
+  for (const key of [code, cause?.code])
+    if (key && faults[key]) return new CarryError('unreachable', `${who} ${faults[key]}`, true);
   if (name === 'AbortError' || name === 'TimeoutError') return new CarryError('timeout', `${who} took too long to answer`, true);
   return null;
 }

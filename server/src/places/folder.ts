@@ -13,7 +13,10 @@ const mostNames = 50;
  * lies there is read back and compared by SHA-256. A file of the same name and content counts as delivered; another content gets "(2)".
  */
 export function folderCarrier(place: FolderConfig): Carrier {
-  const client = createClient(place.url, place.username ? { authType: AuthType.Password, username: place.username, password: place.password ?? '' } : {});
+  const client = createClient(
+    place.url,
+    place.username ? { authType: AuthType.Password, username: place.username, password: place.password ?? '' } : {},
+  );
   const folder = `/${place.folder.split('/').filter(Boolean).join('/')}`;
   const within = (name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
 
@@ -25,22 +28,39 @@ export function folderCarrier(place: FolderConfig): Carrier {
           const name = numberedName(cargo.fileName, n);
           const there = await look(client, within(name), signal);
           if (there) {
-            if (there.size === cargo.bytes && (await hashThere(client, within(name), signal)) === cargo.sha256) return proof(name, there.etag);
+            if (there.size === cargo.bytes && (await hashThere(client, within(name), signal)) === cargo.sha256)
+              return proof(name, there.etag);
             continue;
           }
           if (!(await put(client, cargo, within(name), within(`.${cargo.id}.part`), signal))) continue;
           const read = await hashThere(client, within(name), signal);
-          if (read !== cargo.sha256) throw new CarryError('differs', `What lies in ${place.name} is not what was sent. It was read back and compared.`, true);
+          if (read !== cargo.sha256)
+            throw new CarryError(
+              'differs',
+              `What lies in ${place.name} is not what was sent. It was read back and compared.`,
+              true,
+            );
           return proof(name, (await look(client, within(name), signal))?.etag ?? null);
         }
-        throw new CarryError('name-taken', `${place.name} holds ${mostNames} files of that name already. Give the document another name.`, false);
+        throw new CarryError(
+          'name-taken',
+          `${place.name} holds ${mostNames} files of that name already. Give the document another name.`,
+          false,
+        );
       } catch (error) {
         throw explain(error, place.name);
       }
 
       function proof(name: string, etag: string | null): Proof {
         const where = [place.name, ...folder.split('/').filter(Boolean), name].join(' / ');
-        return { where, at: new Date().toISOString(), bytes: cargo.bytes, sha256: cargo.sha256, how: 'read-back', receipt: etag ?? '' };
+        return {
+          where,
+          at: new Date().toISOString(),
+          bytes: cargo.bytes,
+          sha256: cargo.sha256,
+          how: 'read-back',
+          receipt: etag ?? '',
+        };
       }
     },
   };
@@ -96,7 +116,11 @@ function explain(error: unknown, who: string): Error {
   if (fault) return fault;
   const status = statusOf(error);
   if (status === 401 || status === 403)
-    return new CarryError('refused', `${who} refuses the server's user name and password. Whoever runs the server can put that right.`, false);
+    return new CarryError(
+      'refused',
+      `${who} refuses the server's user name and password. Whoever runs the server can put that right.`,
+      false,
+    );
   if (status === 507) return new CarryError('full', `${who} is full`, false);
   if (status === 413) return new CarryError('too-large', `${who} refuses a file of this size`, false);
   if (status === 423) return new CarryError('locked', `${who} is locked by somebody just now`, true);

@@ -20,7 +20,11 @@ export function mailCarrier(place: MailConfig): Carrier {
   return {
     async carry(cargo) {
       if (mailBytes(cargo.bytes) > place.limit)
-        throw new CarryError('too-large', `${place.name} takes mails up to ${bytesInWords(place.limit)}; this one would be ${bytesInWords(mailBytes(cargo.bytes))}`, false);
+        throw new CarryError(
+          'too-large',
+          `${place.name} takes mails up to ${bytesInWords(place.limit)}; this one would be ${bytesInWords(mailBytes(cargo.bytes))}`,
+          false,
+        );
       try {
         const info = await transport.sendMail({
           from: place.from,
@@ -31,8 +35,16 @@ export function mailCarrier(place: MailConfig): Carrier {
           attachments: [{ filename: cargo.fileName, contentType: 'application/pdf', content: createReadStream(cargo.path) }],
         });
         const refused = (info.rejected ?? []).map(String);
-        if (refused.length) throw new CarryError('address-refused', `The mail server took it for some, but refused ${refused.join(', ')}`, false);
-        return { where: place.name, at: new Date().toISOString(), bytes: cargo.bytes, sha256: cargo.sha256, how: 'accepted', receipt: String(info.response ?? '') };
+        if (refused.length)
+          throw new CarryError('address-refused', `The mail server took it for some, but refused ${refused.join(', ')}`, false);
+        return {
+          where: place.name,
+          at: new Date().toISOString(),
+          bytes: cargo.bytes,
+          sha256: cargo.sha256,
+          how: 'accepted',
+          receipt: String(info.response ?? ''),
+        };
       } catch (error) {
         throw explain(error, place.name);
       }
@@ -44,9 +56,17 @@ function explain(error: unknown, who: string): Error {
   if (error instanceof CarryError) return error;
   const { code, responseCode, response } = error as { code?: string; responseCode?: number; response?: string };
   const words = response ? ` It said: ${response.slice(0, 200)}` : '';
-  if (code === 'EAUTH') return new CarryError('refused', `The mail server for ${who} refuses the server's user name and password. Whoever runs the server can put that right.`, false);
-  if (responseCode === 552 || responseCode === 534) return new CarryError('too-large', `The mailbox of ${who} refuses a mail of this size.${words}`, false);
-  if (responseCode && responseCode >= 500) return new CarryError('refused', `The mail server for ${who} refused it.${words}`, false);
-  if (responseCode && responseCode >= 400) return new CarryError('busy', `The mail server for ${who} cannot take it just now.${words}`, true);
+  if (code === 'EAUTH')
+    return new CarryError(
+      'refused',
+      `The mail server for ${who} refuses the server's user name and password. Whoever runs the server can put that right.`,
+      false,
+    );
+  if (responseCode === 552 || responseCode === 534)
+    return new CarryError('too-large', `The mailbox of ${who} refuses a mail of this size.${words}`, false);
+  if (responseCode && responseCode >= 500)
+    return new CarryError('refused', `The mail server for ${who} refused it.${words}`, false);
+  if (responseCode && responseCode >= 400)
+    return new CarryError('busy', `The mail server for ${who} cannot take it just now.${words}`, true);
   return networkFault(error, `The mail server for ${who}`) ?? (error as Error);
 }

@@ -23,12 +23,19 @@ export const arrivals: FastifyPluginAsync<ArrivalsOptions> = async (app, { folde
         .map(async (name) => ({ name, message: await simpleParser(await readFile(path.join(mail, name))) })),
     );
     const fileRows = files.map(
-      (f) => `<tr><td><a href="/stand-ins/folder/${encodeURIComponent(f.name)}">${escape(f.name)}</a></td><td>${bytesInWords(f.bytes)}</td><td>${when(f.at)}</td></tr>`,
+      (f) =>
+        `<tr><td><a href="/stand-ins/folder/${encodeURIComponent(f.name)}">${escape(f.name)}</a></td><td>${bytesInWords(f.bytes)}</td><td>${when(f.at)}</td></tr>`,
     );
     const mailRows = letters.map(({ name, message }) => {
-      const to = [message.to].flat().map((t) => t?.text ?? '').join(', ');
+      const to = [message.to]
+        .flat()
+        .map((t) => t?.text ?? '')
+        .join(', ');
       const attachments = message.attachments
-        .map((a, i) => `<a href="/stand-ins/mail/${encodeURIComponent(name)}/${i}">${escape(a.filename ?? 'attachment')}</a> (${bytesInWords(a.size)})`)
+        .map(
+          (a, i) =>
+            `<a href="/stand-ins/mail/${encodeURIComponent(name)}/${i}">${escape(a.filename ?? 'attachment')}</a> (${bytesInWords(a.size)})`,
+        )
         .join(', ');
       return `<tr><td><b>${escape(message.subject ?? '')}</b><br>to ${escape(to)}<br><span>${escape((message.text ?? '').trim())}</span></td><td>${attachments}</td><td>${when(message.date ?? new Date(0))}</td></tr>`;
     });
@@ -37,7 +44,8 @@ export const arrivals: FastifyPluginAsync<ArrivalsOptions> = async (app, { folde
 
   app.get<{ Params: { '*': string } }>('/folder/*', async ({ params }, reply) => {
     const file = path.join(folder, params['*']);
-    if (!file.startsWith(folder + path.sep) || !(await stat(file).catch(() => null))?.isFile()) return reply.code(404).send('Not there');
+    if (!file.startsWith(folder + path.sep) || !(await stat(file).catch(() => null))?.isFile())
+      return reply.code(404).send('Not there');
     return reply.header('content-disposition', 'attachment').type('application/octet-stream').send(createReadStream(file));
   });
 

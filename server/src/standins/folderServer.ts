@@ -69,11 +69,16 @@ export async function folderServer({ root, username, password }: FolderServerOpt
         case 'GET':
           if (!there) return reply.code(404).send();
           if (there.isDirectory()) return reply.code(405).send();
-          return reply.header('etag', etag(there)).header('content-length', there.size).type('application/octet-stream').send(createReadStream(file));
+          return reply
+            .header('etag', etag(there))
+            .header('content-length', there.size)
+            .type('application/octet-stream')
+            .send(createReadStream(file));
         case 'PUT': {
           if (there?.isDirectory()) return reply.code(405).send();
           const { 'if-none-match': none, 'if-match': match } = request.headers;
-          if ((none === '*' && there) || (match && (!there || (match !== '*' && match !== etag(there))))) return reply.code(412).send();
+          if ((none === '*' && there) || (match && (!there || (match !== '*' && match !== etag(there)))))
+            return reply.code(412).send();
           if (!(await about(path.dirname(file)))) return reply.code(409).send();
           const part = `${file}.${randomUUID()}.incoming`;
           try {
@@ -117,7 +122,11 @@ export async function folderServer({ root, username, password }: FolderServerOpt
           'D:getlastmodified': s.mtime.toUTCString(),
           'D:creationdate': s.birthtime.toISOString(),
           'D:resourcetype': s.isDirectory() ? { 'D:collection': '' } : '',
-          ...(s.isFile() && { 'D:getcontentlength': s.size, 'D:getetag': etag(s), 'D:getcontenttype': 'application/octet-stream' }),
+          ...(s.isFile() && {
+            'D:getcontentlength': s.size,
+            'D:getetag': etag(s),
+            'D:getcontenttype': 'application/octet-stream',
+          }),
         };
         return { 'D:href': href, 'D:propstat': { 'D:prop': prop, 'D:status': 'HTTP/1.1 200 OK' } };
       }),

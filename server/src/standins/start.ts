@@ -15,7 +15,10 @@ export interface StandIns {
 }
 
 /** Starts the stand-in folder and mailbox on loopback; port 0 takes a free one. The places that lead to them are those of the demo's office. */
-export async function startStandIns(dataDir: string, ports: { folder: number; mail: number } = { folder: 0, mail: 0 }): Promise<StandIns> {
+export async function startStandIns(
+  dataDir: string,
+  ports: { folder: number; mail: number } = { folder: 0, mail: 0 },
+): Promise<StandIns> {
   const folder = path.join(dataDir, 'stand-ins', 'folder');
   const mail = path.join(dataDir, 'stand-ins', 'mail');
   const dav = await folderServer({ root: folder, username, password });
@@ -28,13 +31,35 @@ export async function startStandIns(dataDir: string, ports: { folder: number; ma
   smtp.on('error', () => {});
   const url = `http://127.0.0.1:${(dav.server.address() as AddressInfo).port}/`;
   const port = (smtp.server.address() as AddressInfo).port;
-  const post = { kind: 'mail' as const, from: 'scans@saltmarsh.example.org', host: '127.0.0.1', port, secure: false, username, password, limit: 20_000_000 };
+  const post = {
+    kind: 'mail' as const,
+    from: 'scans@saltmarsh.example.org',
+    host: '127.0.0.1',
+    port,
+    secure: false,
+    username,
+    password,
+    limit: 20_000_000,
+  };
   return {
     folder,
     mail,
     places: [
-      { kind: 'folder', id: 'yard-records', name: 'Yard records', url, folder: `Surveys/${new Date().getFullYear()}`, username, password },
-      { ...post, id: 'owner-and-insurer', name: 'Owner and insurer', to: ['owner@wren.example.org', 'claims@marine-mutual.example.com'] },
+      {
+        kind: 'folder',
+        id: 'yard-records',
+        name: 'Yard records',
+        url,
+        folder: `Surveys/${new Date().getFullYear()}`,
+        username,
+        password,
+      },
+      {
+        ...post,
+        id: 'owner-and-insurer',
+        name: 'Owner and insurer',
+        to: ['owner@wren.example.org', 'claims@marine-mutual.example.com'],
+      },
       { ...post, id: 'workshop', name: 'Workshop', to: ['workshop@saltmarsh.example.org'] },
     ],
     async close() {

@@ -25,7 +25,17 @@ const drawers: { id: Drawer; label: string }[] = [
 ];
 
 /** One page on the bench: large, with its drawers. */
-export function Bench({ documentId, pageId, drawer, back }: { documentId: string; pageId: string; drawer: Drawer; back: boolean }) {
+export function Bench({
+  documentId,
+  pageId,
+  drawer,
+  back,
+}: {
+  documentId: string;
+  pageId: string;
+  drawer: Drawer;
+  back: boolean;
+}) {
   const router = useRouter();
   const dispatch = useAppDispatch();
   const state = useApp((s) => s);
@@ -49,7 +59,11 @@ export function Bench({ documentId, pageId, drawer, back }: { documentId: string
     r: () => page && dispatch(turnPages([page])),
     escape: toSheet,
     delete: () => remove(),
-    ...(back && { 'mod+z': () => dispatch(undone(documentId)), 'mod+y': () => dispatch(redone(documentId)), 'mod+shift+z': () => dispatch(redone(documentId)) }),
+    ...(back && {
+      'mod+z': () => dispatch(undone(documentId)),
+      'mod+y': () => dispatch(redone(documentId)),
+      'mod+shift+z': () => dispatch(redone(documentId)),
+    }),
   });
   const remove = () => {
     if (!document || !page) return;
@@ -62,16 +76,56 @@ export function Bench({ documentId, pageId, drawer, back }: { documentId: string
   return (
     <View style={{ flex: 1, backgroundColor: t.paper }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
-        {back ? <IconButton icon="arrow-left" accessibilityLabel="To the proof sheet" onPress={toSheet} /> : <View style={{ width: 12 }} />}
-        <Text variant="titleMedium" role="heading" style={{ flex: 1 }}>
+        {back ? (
+          <IconButton style={{ margin: 0 }} icon="arrow-left" accessibilityLabel="To the proof sheet" onPress={toSheet} />
+        ) : (
+          <View style={{ width: 12 }} />
+        )}
+        <Text variant="titleMedium" role="heading" numberOfLines={1} style={{ flex: 1 }}>
           {page ? `Page ${at + 1} of ${pages.length}` : 'Page'}
         </Text>
-        <IconButton icon="chevron-left" accessibilityLabel="Page before" disabled={at <= 0} onPress={() => go(at - 1)} />
-        <IconButton icon="chevron-right" accessibilityLabel="Next page" disabled={at < 0 || at >= pages.length - 1} onPress={() => go(at + 1)} />
-        <IconButton icon="undo" accessibilityLabel="Undo" disabled={!canUndo} onPress={() => dispatch(undone(documentId))} />
-        {back ? <IconButton icon="redo" accessibilityLabel="Redo" disabled={!canRedo} onPress={() => dispatch(redone(documentId))} /> : null}
-        <Menu visible={menu} onDismiss={() => setMenu(false)} anchor={<IconButton icon="dots-vertical" accessibilityLabel="More" onPress={() => setMenu(true)} />}>
-          <Menu.Item leadingIcon="rotate-right" title="Turn" onPress={() => (setMenu(false), page && dispatch(turnPages([page])))} />
+        <IconButton
+          style={{ margin: 0 }}
+          icon="chevron-left"
+          accessibilityLabel="Page before"
+          disabled={at <= 0}
+          onPress={() => go(at - 1)}
+        />
+        <IconButton
+          style={{ margin: 0 }}
+          icon="chevron-right"
+          accessibilityLabel="Next page"
+          disabled={at < 0 || at >= pages.length - 1}
+          onPress={() => go(at + 1)}
+        />
+        <IconButton
+          style={{ margin: 0 }}
+          icon="undo"
+          accessibilityLabel="Undo"
+          disabled={!canUndo}
+          onPress={() => dispatch(undone(documentId))}
+        />
+        {back ? (
+          <IconButton
+            style={{ margin: 0 }}
+            icon="redo"
+            accessibilityLabel="Redo"
+            disabled={!canRedo}
+            onPress={() => dispatch(redone(documentId))}
+          />
+        ) : null}
+        <Menu
+          visible={menu}
+          onDismiss={() => setMenu(false)}
+          anchor={
+            <IconButton style={{ margin: 0 }} icon="dots-vertical" accessibilityLabel="More" onPress={() => setMenu(true)} />
+          }
+        >
+          <Menu.Item
+            leadingIcon="rotate-right"
+            title="Turn"
+            onPress={() => (setMenu(false), page && dispatch(turnPages([page])))}
+          />
           <Menu.Item leadingIcon="delete-outline" title="Delete page" onPress={() => (setMenu(false), remove())} />
         </Menu>
       </View>
@@ -82,11 +136,25 @@ export function Bench({ documentId, pageId, drawer, back }: { documentId: string
         </View>
       ) : page.state !== 'ready' || !page.recipe || !photo.width || !photo.height ? (
         <View style={{ flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24 }}>
-          {page.state === 'failed' ? <Text style={{ color: t.rust }}>{`${photo.name}: ${page.problem}`}</Text> : <ActivityIndicator />}
-          <Text style={{ color: t.pencil }}>{page.state === 'failed' ? 'Delete it, or bring the picture in again.' : 'Finding the edges'}</Text>
+          {page.state === 'failed' ? (
+            <Text style={{ color: t.rust }}>{`${photo.name}: ${page.problem}`}</Text>
+          ) : (
+            <ActivityIndicator />
+          )}
+          <Text style={{ color: t.pencil }}>
+            {page.state === 'failed' ? 'Delete it, or bring the picture in again.' : 'Finding the edges'}
+          </Text>
         </View>
       ) : (
-        <Drawers key={page.id} page={page} photo={photo as Photo & { width: number; height: number }} pages={pages} drawer={drawer} onShow={show} onGood={() => (at < pages.length - 1 && !back ? go(at + 1) : toSheet())} />
+        <Drawers
+          key={page.id}
+          page={page}
+          photo={photo as Photo & { width: number; height: number }}
+          pages={pages}
+          drawer={drawer}
+          onShow={show}
+          onGood={() => (at < pages.length - 1 && !back ? go(at + 1) : toSheet())}
+        />
       )}
     </View>
   );
@@ -108,7 +176,7 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
   const url = usePhotoUrl(page.photoId);
   const outline = page.recipe!.outline;
   const [draft, setDraft] = useState<{ from: Outline; quad: Quad } | null>(null);
-  const [spot, setSpot] = useState<[number, number]>([0.35, 0.3]);
+  const [spot, setSpot] = useState<[number, number] | null>(null);
   const [width, setWidth] = useState(390);
   const details = useDetails(page, spot, detailSize);
   const quad = draft && draft.from === outline ? draft.quad : outline.quad;
@@ -124,16 +192,42 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
     <View style={{ flex: 1 }} onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
       {drawer === 'edges' ? (
         url ? (
-          <EdgesStage photo={photo} url={url} quad={quad} onDraft={(next) => setDraft({ from: outline, quad: next })} onDone={(next) => dispatch(setOutline(page, asOutline(next)))} />
+          <EdgesStage
+            photo={photo}
+            url={url}
+            quad={quad}
+            onDraft={(next) => setDraft({ from: outline, quad: next })}
+            onDone={(next) => dispatch(setOutline(page, asOutline(next)))}
+          />
         ) : (
           <View style={{ flex: 1 }} />
         )
       ) : (
-        <FinishStage page={page} at={spot} onPick={setSpot} frame />
+        <FinishStage page={page} at={spot ?? details.at} onPick={setSpot} />
       )}
-      <View role="tablist" style={{ flexDirection: 'row', gap: 4, paddingHorizontal: 12, paddingTop: 8, backgroundColor: t.well }}>
+      <View
+        role="tablist"
+        style={{ flexDirection: 'row', gap: 4, paddingHorizontal: 12, paddingTop: 8, backgroundColor: t.well }}
+      >
         {drawers.map(({ id, label }) => (
-          <TouchableRipple key={id} role="tab" aria-selected={drawer === id} onPress={() => onShow(id)} style={{ flex: 1, minHeight: 44, alignItems: 'center', justifyContent: 'center', borderTopLeftRadius: corner, borderTopRightRadius: corner, borderWidth: 1, borderBottomWidth: 0, borderColor: t.hairline, backgroundColor: drawer === id ? t.leaf : 'transparent' }}>
+          <TouchableRipple
+            key={id}
+            role="tab"
+            aria-selected={drawer === id}
+            onPress={() => onShow(id)}
+            style={{
+              flex: 1,
+              minHeight: 44,
+              alignItems: 'center',
+              justifyContent: 'center',
+              borderTopLeftRadius: corner,
+              borderTopRightRadius: corner,
+              borderWidth: 1,
+              borderBottomWidth: 0,
+              borderColor: t.hairline,
+              backgroundColor: drawer === id ? t.leaf : 'transparent',
+            }}
+          >
             <Text variant={drawer === id ? 'labelMedium' : 'bodyMedium'} style={{ color: drawer === id ? t.wine : t.pencil }}>
               {label}
             </Text>
@@ -141,15 +235,42 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
         ))}
       </View>
       <ScrollView style={{ flexGrow: 0, maxHeight: Math.max(220, window.height * 0.4), backgroundColor: t.leaf }}>
-        {drawer === 'edges' ? <EdgesDrawer page={page} photo={photo} draft={shown} /> : <FinishDrawer page={page} details={details} width={width} />}
+        {drawer === 'edges' ? (
+          <EdgesDrawer page={page} photo={photo} draft={shown} />
+        ) : (
+          <FinishDrawer page={page} details={details} width={width} />
+        )}
       </ScrollView>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10, padding: 12, borderTopWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}>
+      <View
+        style={{
+          flexDirection: 'row',
+          alignItems: 'center',
+          gap: 10,
+          padding: 12,
+          borderTopWidth: 1,
+          borderColor: t.hairline,
+          backgroundColor: t.leaf,
+        }}
+      >
         {drawer === 'edges' ? (
           <Text variant="bodySmall" style={{ flex: 1, color: check ? t.brass : t.pencil }}>
-            {check ? `${check.words}. Good as it is?` : outline.source === 'hand' ? 'Edges set by you' : outline.source === 'whole' ? 'The whole photo' : 'Edges found'}
+            {check
+              ? `${check.words}. Good as it is?`
+              : outline.source === 'hand'
+                ? 'Edges set by you'
+                : outline.source === 'whole'
+                  ? 'The whole photo'
+                  : 'Edges found'}
           </Text>
         ) : (
-          <Action tall disabled={!others.length} onPress={() => dispatch(setFilter(pages, page.recipe!.filter, `${filterLabel(page.recipe!.filter)} for all ${pages.length} pages`))} style={{ flex: 1 }}>
+          <Action
+            tall
+            disabled={!others.length}
+            onPress={() =>
+              dispatch(setFilter(pages, page.recipe!.filter, `${filterLabel(page.recipe!.filter)} for all ${pages.length} pages`))
+            }
+            style={{ flex: 1 }}
+          >
             {pages.length > 1 ? `Use for all ${pages.length} pages` : 'The only page'}
           </Action>
         )}

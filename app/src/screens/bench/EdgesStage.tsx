@@ -45,10 +45,16 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
   const toStage = ([x, y]: Point): Point => [left + (x + 0.5) * scale, top + (y + 0.5) * scale];
   const toPhoto = (x: number, y: number): Point => [(x - left) / scale - 0.5, (y - top) / scale - 0.5];
   const corners = quad.map(toStage);
-  const middle = (i: number): Point => [(corners[i]![0] + corners[(i + 1) % 4]![0]) / 2, (corners[i]![1] + corners[(i + 1) % 4]![1]) / 2];
+  const middle = (i: number): Point => [
+    (corners[i]![0] + corners[(i + 1) % 4]![0]) / 2,
+    (corners[i]![1] + corners[(i + 1) % 4]![1]) / 2,
+  ];
 
   const place = (from: Quad, handle: Handle, by: Point): Quad => {
-    const next = handle.kind === 'corner' ? withCorner(from, handle.index, [from[handle.index]![0] + by[0], from[handle.index]![1] + by[1]]) : withSide(from, handle.index, by);
+    const next =
+      handle.kind === 'corner'
+        ? withCorner(from, handle.index, [from[handle.index]![0] + by[0], from[handle.index]![1] + by[1]])
+        : withSide(from, handle.index, by);
     const kept = next.map((p) => within(p, photo.width, photo.height)) as Quad;
     return isPage(kept) ? kept : latest.current;
   };
@@ -76,7 +82,9 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
   };
   const nudge = (handle: Handle) => (event: KeyboardEvent) => {
     const far = event.shiftKey ? 10 : 1;
-    const by = ({ ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] } as Record<string, Point>)[event.key];
+    const by = ({ ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] } as Record<string, Point>)[
+      event.key
+    ];
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
@@ -96,29 +104,84 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
   };
 
   const active = drag?.handle ?? held;
-  const spot = active && (active.kind === 'corner' ? quad[active.index]! : (([a, b]) => [(a![0] + b![0]) / 2, (a![1] + b![1]) / 2] as Point)([quad[active.index], quad[(active.index + 1) % 4]]));
+  const spot =
+    active &&
+    (active.kind === 'corner'
+      ? quad[active.index]!
+      : (([a, b]) => [(a![0] + b![0]) / 2, (a![1] + b![1]) / 2] as Point)([quad[active.index], quad[(active.index + 1) % 4]]));
   const handles: { handle: Handle; at: Point; name: string; where: Point }[] = [
-    ...corners.map((at, index) => ({ handle: { kind: 'corner' as const, index }, at, name: cornerNames[index]!, where: quad[index]! })),
-    ...[0, 1, 2, 3].map((index) => ({ handle: { kind: 'side' as const, index }, at: middle(index), name: sideNames[index]!, where: toPhoto(...middle(index)) })),
+    ...corners.map((at, index) => ({
+      handle: { kind: 'corner' as const, index },
+      at,
+      name: cornerNames[index]!,
+      where: quad[index]!,
+    })),
+    ...[0, 1, 2, 3].map((index) => ({
+      handle: { kind: 'side' as const, index },
+      at: middle(index),
+      name: sideNames[index]!,
+      where: toPhoto(...middle(index)),
+    })),
   ];
   const outline = corners.map((c) => c.join(',')).join(' ');
   return (
-    <div ref={box} data-testid="edges-stage" style={{ position: 'relative', flex: 1, minHeight: 0, overflow: 'hidden', background: t.well, touchAction: 'none', userSelect: 'none' }} onPointerMove={pull} onPointerUp={letGo} onPointerCancel={letGo}>
-      <img src={url} alt="The photo as taken" draggable={false} style={{ position: 'absolute', left, top, width: photo.width * scale, height: photo.height * scale }} />
+    <div
+      ref={box}
+      data-testid="edges-stage"
+      style={{
+        position: 'relative',
+        flex: 1,
+        minHeight: 0,
+        overflow: 'hidden',
+        background: t.well,
+        touchAction: 'none',
+        userSelect: 'none',
+      }}
+      onPointerMove={pull}
+      onPointerUp={letGo}
+      onPointerCancel={letGo}
+    >
+      <img
+        src={url}
+        alt="The photo as taken"
+        draggable={false}
+        style={{ position: 'absolute', left, top, width: photo.width * scale, height: photo.height * scale }}
+      />
       <div style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
         <Svg width={stage.width} height={stage.height}>
-          <Path fillRule="evenodd" fill="rgba(20,16,14,0.38)" d={`M${left} ${top}h${photo.width * scale}v${photo.height * scale}h${-photo.width * scale}Z M${corners.map((c) => c.join(' ')).join(' L')} Z`} />
+          <Path
+            fillRule="evenodd"
+            fill="rgba(20,16,14,0.38)"
+            d={`M${left} ${top}h${photo.width * scale}v${photo.height * scale}h${-photo.width * scale}Z M${corners.map((c) => c.join(' ')).join(' L')} Z`}
+          />
           <Polygon points={outline} fill="none" stroke="#FFFDF8" strokeWidth={4} />
           <Polygon points={outline} fill="none" stroke="#26211E" strokeWidth={3} strokeDasharray="9 7" />
           {corners.map((c, i) => (
-            <PhotoCorner key={i} at={c} next={corners[(i + 1) % 4]!} before={corners[(i + 3) % 4]!} held={active?.kind === 'corner' && active.index === i} colour={t.wine} />
+            <PhotoCorner
+              key={i}
+              at={c}
+              next={corners[(i + 1) % 4]!}
+              before={corners[(i + 3) % 4]!}
+              held={active?.kind === 'corner' && active.index === i}
+              colour={t.wine}
+            />
           ))}
           {[0, 1, 2, 3].map((i) => {
             const [x, y] = middle(i);
-            const angle = (Math.atan2(corners[(i + 1) % 4]![1] - corners[i]![1], corners[(i + 1) % 4]![0] - corners[i]![0]) * 180) / Math.PI;
+            const angle =
+              (Math.atan2(corners[(i + 1) % 4]![1] - corners[i]![1], corners[(i + 1) % 4]![0] - corners[i]![0]) * 180) / Math.PI;
             return (
               <G key={i} transform={`translate(${x} ${y}) rotate(${angle})`}>
-                <Rect x={-17} y={-5} width={34} height={10} rx={2} fill="#FFFDF8" stroke={active?.kind === 'side' && active.index === i ? t.brass : '#6E1F3A'} strokeWidth={2} />
+                <Rect
+                  x={-17}
+                  y={-5}
+                  width={34}
+                  height={10}
+                  rx={2}
+                  fill="#FFFDF8"
+                  stroke={active?.kind === 'side' && active.index === i ? t.brass : '#6E1F3A'}
+                  strokeWidth={2}
+                />
               </G>
             );
           })}
@@ -135,16 +198,48 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
           onKeyDown={nudge(handle)}
           onFocus={() => setHeld(handle)}
           onBlur={leave}
-          style={{ position: 'absolute', left: at[0] - touch / 2, top: at[1] - touch / 2, width: touch, height: touch, borderRadius: touch / 2, cursor: handle.kind === 'corner' ? 'move' : 'grab', touchAction: 'none', zIndex: handle.kind === 'corner' ? 2 : 1 }}
+          style={{
+            position: 'absolute',
+            left: at[0] - touch / 2,
+            top: at[1] - touch / 2,
+            width: touch,
+            height: touch,
+            borderRadius: touch / 2,
+            cursor: handle.kind === 'corner' ? 'move' : 'grab',
+            touchAction: 'none',
+            zIndex: handle.kind === 'corner' ? 2 : 1,
+          }}
         />
       ))}
-      {active && spot && stage.width > 0 ? <Loupe url={url} width={photo.width} height={photo.height} at={spot} scale={scale} finger={drag?.finger ?? toStage(spot)} stage={stage} /> : null}
+      {active && spot && stage.width > 0 ? (
+        <Loupe
+          url={url}
+          width={photo.width}
+          height={photo.height}
+          at={spot}
+          scale={scale}
+          finger={drag?.finger ?? toStage(spot)}
+          stage={stage}
+        />
+      ) : null}
     </div>
   );
 }
 
 /** A paper triangle, as in an album, over a corner of the page. */
-function PhotoCorner({ at, next, before, held, colour }: { at: Point; next: Point; before: Point; held: boolean; colour: string }) {
+function PhotoCorner({
+  at,
+  next,
+  before,
+  held,
+  colour,
+}: {
+  at: Point;
+  next: Point;
+  before: Point;
+  held: boolean;
+  colour: string;
+}) {
   const towards = (p: Point): Point => {
     const l = Math.hypot(p[0] - at[0], p[1] - at[1]) || 1;
     return [(p[0] - at[0]) / l, (p[1] - at[1]) / l];
@@ -153,6 +248,8 @@ function PhotoCorner({ at, next, before, held, colour }: { at: Point; next: Poin
   const b = towards(before);
   const size = 30;
   const out: Point = [at[0] - (a[0] + b[0]) * 4, at[1] - (a[1] + b[1]) * 4];
-  const points = [out, [out[0] + a[0] * size, out[1] + a[1] * size], [out[0] + b[0] * size, out[1] + b[1] * size]].map((p) => p.join(',')).join(' ');
+  const points = [out, [out[0] + a[0] * size, out[1] + a[1] * size], [out[0] + b[0] * size, out[1] + b[1] * size]]
+    .map((p) => p.join(','))
+    .join(' ');
   return <Polygon points={points} fill={held ? '#F3D9E1' : '#FFFDF8'} stroke={colour} strokeWidth={2} strokeLinejoin="round" />;
 }

@@ -1,6 +1,7 @@
 import { Image, Pressable, View } from 'react-native';
 import { ActivityIndicator, Text } from 'react-native-paper';
-import { filters, type FilterId, type Page } from '@libretto/model';
+import { filters, type Page } from '@libretto/model';
+import { Action } from '../../components/Action';
 import { setFilter } from '../../state/editing';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
@@ -15,32 +16,60 @@ export function FinishDrawer({ page, details, width }: { page: Page; details: De
   const chosen = page.recipe!.filter;
   const columns = width > 520 ? 4 : 2;
   const cell = Math.floor((width - 28 - 10 * (columns - 1)) / columns);
-  const card = (id: FilterId | 'auto', label: string, note: string, shows: FilterId | null) => {
-    const on = chosen === id;
-    const url = shows ? details.urls[shows] : undefined;
+  const card = ({ id, label, about }: (typeof filters)[number]) => {
+    const picked = details.auto === id;
+    const on = chosen === id || (chosen === 'auto' && picked);
+    const url = details.urls[id];
     return (
-      <Pressable key={id} role="radio" aria-checked={on} aria-label={`${label}, ${note}`} onPress={() => dispatch(setFilter([page], id))} style={{ width: cell, gap: 4 }}>
-        <View style={{ height: Math.round((cell * detailSize[1]) / detailSize[0]), borderWidth: on ? 3 : 1, borderColor: on ? t.wine : t.hairline, backgroundColor: t.leaf, overflow: 'hidden', justifyContent: 'center' }}>
-          {url ? <Image source={{ uri: url }} style={{ width: '100%', height: '100%' }} resizeMode="cover" accessibilityLabel="" /> : <ActivityIndicator size={18} />}
+      <Pressable
+        key={id}
+        role="radio"
+        aria-checked={on}
+        aria-label={`${label}, ${about}`}
+        onPress={() => dispatch(setFilter([page], id))}
+        style={{ width: cell, gap: 4 }}
+      >
+        <View
+          style={{
+            height: Math.round((cell * detailSize[1]) / detailSize[0]),
+            borderWidth: on ? 3 : 1,
+            borderColor: on ? t.wine : t.hairline,
+            backgroundColor: t.leaf,
+            overflow: 'hidden',
+            justifyContent: 'center',
+          }}
+        >
+          {url ? (
+            <Image source={{ uri: url }} style={{ width: '100%', height: '100%' }} resizeMode="cover" accessibilityLabel="" />
+          ) : (
+            <ActivityIndicator size={18} />
+          )}
         </View>
-        <Text variant="bodyMedium" style={{ color: on ? t.wine : t.ink }}>
+        <Text>
           <Text variant={on ? 'labelMedium' : 'bodyMedium'} style={{ color: on ? t.wine : t.ink }}>
             {label}
-          </Text>{' '}
+          </Text>
           <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {note}
+            {picked && chosen === 'auto' ? ' auto' : ` ${about}`}
           </Text>
         </Text>
       </Pressable>
     );
   };
   return (
-    <View role="radiogroup" aria-label="Filter" style={{ padding: 14, gap: 12 }}>
+    <View style={{ padding: 14, gap: 12 }}>
       {details.problem ? <Text style={{ color: t.rust }}>{details.problem}</Text> : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>
-        {filters.map((f) => card(f.id, f.label, f.about, f.id))}
-        {card('auto', 'Auto', details.auto ? `takes ${filters.find((f) => f.id === details.auto)!.label} here` : 'picks by the page', details.auto)}
+      <View role="radiogroup" aria-label="Filter" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>
+        {filters.map(card)}
       </View>
+      <Action
+        icon={chosen === 'auto' ? 'check' : 'auto-fix'}
+        disabled={chosen === 'auto'}
+        onPress={() => dispatch(setFilter([page], 'auto'))}
+        style={{ alignSelf: 'flex-start' }}
+      >
+        {chosen === 'auto' ? 'Auto picks for this page' : 'Let Auto pick'}
+      </Action>
     </View>
   );
 }

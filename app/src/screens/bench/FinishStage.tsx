@@ -3,18 +3,17 @@ import { Text } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
+import { detailSize } from './FinishDrawer';
 
 export interface FinishStageProps {
   page: Page;
   /** Centre of the compared detail, shares of the page. */
-  at: readonly [number, number];
-  /** Size of the detail as shares of the page. */
+  at: readonly [number, number] | null;
   onPick: (at: [number, number]) => void;
-  frame: boolean;
 }
 
 /** The finished page; a tap chooses the detail to compare, holding shows the page as photographed. */
-export function FinishStage({ page, at, onPick, frame }: FinishStageProps) {
+export function FinishStage({ page, at, onPick }: FinishStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
   const [stage, setStage] = useState({ width: 0, height: 0 });
@@ -35,9 +34,10 @@ export function FinishStage({ page, at, onPick, frame }: FinishStageProps) {
   const height = image ? image.height * scale : 0;
   const left = (stage.width - width) / 2;
   const top = (stage.height - height) / 2;
-  // The compared detail is 236 × 150 px of the page at 300 dpi.
-  const mm = image ? width / image.widthMm : 0;
-  const mark = { w: (236 / 300) * 25.4 * mm, h: (150 / 300) * 25.4 * mm };
+  // The compared detail is cut from the page at 300 dpi, or at what the photo holds.
+  const pxPerInch = image ? Math.min(300, image.photoDpi * 1.1) : 300;
+  const perInch = image ? (width / image.widthMm) * 25.4 : 0;
+  const mark = { w: (detailSize[0] / pxPerInch) * perInch, h: (detailSize[1] / pxPerInch) * perInch };
   const down = () => {
     timer.current = setTimeout(() => setHolding(true), 250);
   };
@@ -47,7 +47,7 @@ export function FinishStage({ page, at, onPick, frame }: FinishStageProps) {
     const r = box.current!.getBoundingClientRect();
     const x = (event.clientX - r.left - left) / Math.max(1, width);
     const y = (event.clientY - r.top - top) / Math.max(1, height);
-    if (frame && x > 0 && x < 1 && y > 0 && y < 1) onPick([x, y]);
+    if (x > 0 && x < 1 && y > 0 && y < 1) onPick([x, y]);
   };
   return (
     <div
@@ -60,10 +60,46 @@ export function FinishStage({ page, at, onPick, frame }: FinishStageProps) {
         setHolding(false);
       }}
       onContextMenu={(event) => event.preventDefault()}
-      style={{ position: 'relative', flex: 1, minHeight: 0, overflow: 'hidden', background: t.well, touchAction: 'manipulation', userSelect: 'none' }}
+      style={{
+        position: 'relative',
+        flex: 1,
+        minHeight: 0,
+        overflow: 'hidden',
+        background: t.well,
+        touchAction: 'manipulation',
+        userSelect: 'none',
+      }}
     >
-      {shown.url ? <img src={shown.url} alt={holding ? 'The page as photographed' : 'The finished page'} draggable={false} style={{ position: 'absolute', left, top, width, height, boxShadow: `0 0 0 1px ${t.hairline}`, opacity: finished.current || holding ? 1 : 0.7 }} /> : null}
-      {frame && image ? <div aria-hidden style={{ position: 'absolute', left: left + at[0] * width - mark.w / 2, top: top + at[1] * height - mark.h / 2, width: mark.w, height: mark.h, border: `2px solid ${t.wine}`, pointerEvents: 'none' }} /> : null}
+      {shown.url ? (
+        <img
+          src={shown.url}
+          alt={holding ? 'The page as photographed' : 'The finished page'}
+          draggable={false}
+          style={{
+            position: 'absolute',
+            left,
+            top,
+            width,
+            height,
+            boxShadow: `0 0 0 1px ${t.hairline}`,
+            opacity: finished.current || holding ? 1 : 0.7,
+          }}
+        />
+      ) : null}
+      {at && image ? (
+        <div
+          aria-hidden
+          style={{
+            position: 'absolute',
+            left: left + at[0] * width - mark.w / 2,
+            top: top + at[1] * height - mark.h / 2,
+            width: mark.w,
+            height: mark.h,
+            border: `2px solid ${t.wine}`,
+            pointerEvents: 'none',
+          }}
+        />
+      ) : null}
       <div style={{ position: 'absolute', right: 10, bottom: 6, pointerEvents: 'none', background: t.well, padding: '1px 6px' }}>
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {holding ? 'as photographed' : 'hold: as photographed'}

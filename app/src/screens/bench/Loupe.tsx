@@ -24,8 +24,36 @@ export function Loupe({ url, width, height, at, scale, finger, stage }: LoupePro
   const left = finger[0] > stage.width / 2 ? 10 : stage.width - size - 16;
   const top = finger[1] > stage.height / 2 ? 10 : stage.height - size - 16;
   return (
-    <div data-testid="loupe" aria-hidden style={{ position: 'absolute', left, top, width: size, height: size, overflow: 'hidden', background: t.well, border: `1px solid ${t.wine}`, outline: `3px solid ${t.leaf}`, outlineOffset: -4, pointerEvents: 'none', zIndex: 3 }}>
-      <img src={url} alt="" style={{ position: 'absolute', width: width * zoom, height: height * zoom, left: size / 2 - (at[0] + 0.5) * zoom, top: size / 2 - (at[1] + 0.5) * zoom, maxWidth: 'none' }} />
+    <div
+      data-testid="loupe"
+      aria-hidden
+      style={{
+        position: 'absolute',
+        left,
+        top,
+        width: size,
+        height: size,
+        overflow: 'hidden',
+        background: t.well,
+        border: `1px solid ${t.wine}`,
+        outline: `3px solid ${t.leaf}`,
+        outlineOffset: -4,
+        pointerEvents: 'none',
+        zIndex: 3,
+      }}
+    >
+      <img
+        src={url}
+        alt=""
+        style={{
+          position: 'absolute',
+          width: width * zoom,
+          height: height * zoom,
+          left: size / 2 - (at[0] + 0.5) * zoom,
+          top: size / 2 - (at[1] + 0.5) * zoom,
+          maxWidth: 'none',
+        }}
+      />
       <div style={{ position: 'absolute', inset: 0 }}>
         <Svg width={size} height={size}>
           <Line x1={size / 2} y1={0} x2={size / 2} y2={size} stroke={t.wine} strokeWidth={1} />

@@ -10,14 +10,16 @@ export interface Details {
   urls: Partial<Record<FilterId, string>>;
   /** What Auto would take. */
   auto: FilterId | null;
+  /** Centre of the detail, shares of the page; null until the most telling spot is chosen. */
+  at: readonly [number, number] | null;
   problem: string | null;
 }
 
-/** One detail of a page at full size under every filter, to be compared. */
-export function useDetails(page: Page, at: readonly [number, number], size: readonly [number, number]): Details {
-  const [details, setDetails] = useState<Details & { key: string }>({ key: '', urls: {}, auto: null, problem: null });
+/** One detail of a page at full size under every filter, to be compared. Without `wanted` it is where the finest print is. */
+export function useDetails(page: Page, wanted: readonly [number, number] | null, size: readonly [number, number]): Details {
+  const [details, setDetails] = useState<Details & { key: string }>({ key: '', urls: {}, auto: null, at: null, problem: null });
   const recipe = page.recipe ? workRecipe(page) : null;
-  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.turn, recipe?.size, at, size]);
+  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.turn, recipe?.size, wanted, size]);
   useEffect(() => {
     if (!recipe) return;
     const controller = new AbortController();
@@ -25,10 +27,21 @@ export function useDetails(page: Page, at: readonly [number, number], size: read
       try {
         const photo = await getPhoto(page.photoId);
         if (!photo) throw new Error('The photo is no longer in this browser’s storage');
-        const made = await pagePool.run((api) => api.detail(page.photoId, photo, recipe, page.alone, at, size, filterIds), priority.onScreen, controller.signal);
-        if (!controller.signal.aborted) setDetails({ key, urls: Object.fromEntries(made.details.map((d) => [d.filter, URL.createObjectURL(d.blob)])), auto: made.chosen, problem: null });
+        const made = await pagePool.run(
+          (api) => api.detail(page.photoId, photo, recipe, page.alone, wanted, size, filterIds),
+          priority.onScreen,
+          controller.signal,
+        );
+        if (!controller.signal.aborted)
+          setDetails({
+            key,
+            urls: Object.fromEntries(made.details.map((d) => [d.filter, URL.createObjectURL(d.blob)])),
+            auto: made.chosen,
+            at: made.at,
+            problem: null,
+          });
       } catch (error) {
-        if (!wasCancelled(error)) setDetails({ key, urls: {}, auto: null, problem: (error as Error).message });
+        if (!wasCancelled(error)) setDetails({ key, urls: {}, auto: null, at: null, problem: (error as Error).message });
       }
     })();
     return () => controller.abort();

@@ -22,14 +22,29 @@ export function BringIn({ into }: { into: string | null }) {
           <Text variant="headlineMedium" role="heading">
             Bring in photographs
           </Text>
-          <View style={{ flex: 1, maxHeight: 380, borderWidth: 1, borderColor: t.hairline, borderRadius: corner, backgroundColor: t.leaf, alignItems: 'center', justifyContent: 'center', padding: 24, gap: 14 }}>
+          <View
+            style={{
+              flex: 1,
+              maxHeight: 380,
+              borderWidth: 1,
+              borderColor: t.hairline,
+              borderRadius: corner,
+              backgroundColor: t.leaf,
+              alignItems: 'center',
+              justifyContent: 'center',
+              padding: 24,
+              gap: 14,
+            }}
+          >
             <Text variant="titleMedium" style={{ textAlign: 'center' }}>
               Each photograph becomes a page
             </Text>
             <View style={{ width: 180 }}>
               <Stitches color={t.wine} />
             </View>
-            <Text style={{ textAlign: 'center', color: t.pencil }}>Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more.</Text>
+            <Text style={{ textAlign: 'center', color: t.pencil }}>
+              Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more.
+            </Text>
             {importing ? (
               <View role="status" style={{ width: '100%', gap: 8 }}>
                 <ProgressBar progress={importing.done / Math.max(1, importing.total)} />

@@ -10,7 +10,11 @@ export interface DropAreaProps {
 /** Takes files by drop and paste anywhere within it, and opens the file dialog. What a file is worth is judged by its bytes, later. */
 export function DropArea({ onFiles, children }: DropAreaProps) {
   const t = useTokens();
-  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({ noClick: true, noKeyboard: true, onDrop: (accepted, rejected) => onFiles([...accepted, ...rejected.map((r) => r.file)]) });
+  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (accepted, rejected) => onFiles([...accepted, ...rejected.map((r) => r.file)]),
+  });
   useEffect(() => {
     const paste = (event: ClipboardEvent) => {
       const files = [...(event.clipboardData?.files ?? [])];
@@ -22,7 +26,17 @@ export function DropArea({ onFiles, children }: DropAreaProps) {
     return () => window.removeEventListener('paste', paste);
   }, [onFiles]);
   return (
-    <div {...getRootProps()} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, outline: isDragActive ? `2px dashed ${t.wine}` : 'none', outlineOffset: -6 }}>
+    <div
+      {...getRootProps()}
+      style={{
+        display: 'flex',
+        flexDirection: 'column',
+        flex: 1,
+        minHeight: 0,
+        outline: isDragActive ? `2px dashed ${t.wine}` : 'none',
+        outlineOffset: -6,
+      }}
+    >
       <input {...getInputProps()} aria-label="Choose photographs" data-testid="file-input" />
       {children(open)}
     </div>

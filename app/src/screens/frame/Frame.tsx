@@ -44,7 +44,15 @@ export function Frame() {
           <ProofSheet id={id} {...(pageId && { selected: pageId })} sending={false} back={width < 1180} />
         </View>
       ) : null}
-      <View style={{ flex: 1, minWidth: 0, minHeight: 0, maxWidth: wide && path === '/' ? 620 : undefined, ...(wide && path === '/' ? pane : {}) }}>
+      <View
+        style={{
+          flex: 1,
+          minWidth: 0,
+          minHeight: 0,
+          maxWidth: wide && path === '/' ? 620 : undefined,
+          ...(wide && path === '/' ? pane : {}),
+        }}
+      >
         <Slot />
       </View>
       {!wide && !inDocument ? <BottomBar path={path} /> : null}
@@ -55,7 +63,9 @@ export function Frame() {
 }
 
 function useWaiting(): number {
-  return useApp((s) => Object.values(s.library.delivery).filter((d) => d.state !== 'arrived' && d.reason !== 'Taken back by you').length);
+  return useApp(
+    (s) => Object.values(s.library.delivery).filter((d) => d.state !== 'arrived' && d.reason !== 'Taken back by you').length,
+  );
 }
 
 function BottomBar({ path }: { path: string }) {
@@ -65,7 +75,11 @@ function BottomBar({ path }: { path: string }) {
     const on = path === href;
     return (
       <Link href={href} asChild>
-        <TouchableRipple role="link" aria-current={on ? 'page' : undefined} style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}>
+        <TouchableRipple
+          role="link"
+          aria-current={on ? 'page' : undefined}
+          style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}
+        >
           <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center', justifyContent: 'center' }}>
             <Icon source={icon} size={22} color={on ? t.wine : t.pencil} />
             <Text variant={on ? 'labelMedium' : 'bodyMedium'} style={{ color: on ? t.wine : t.pencil }}>
@@ -78,7 +92,10 @@ function BottomBar({ path }: { path: string }) {
     );
   };
   return (
-    <View role="navigation" style={{ flexDirection: 'row', gap: 4, padding: 8, borderTopWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}>
+    <View
+      role="navigation"
+      style={{ flexDirection: 'row', gap: 4, padding: 8, borderTopWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}
+    >
       {item('/', 'bookshelf', 'Shelf')}
       <Link href="/capture" asChild>
         <Action main tall icon="camera" style={{ flex: 1.4 }}>
@@ -98,7 +115,17 @@ function Rail({ path, onKeys }: { path: string; onKeys: () => void }) {
     const colour = main ? t.onWine : on ? t.wine : t.pencil;
     return (
       <Link href={href} asChild>
-        <TouchableRipple role="link" aria-current={on ? 'page' : undefined} style={{ width: 68, minHeight: 60, borderRadius: corner, justifyContent: 'center', backgroundColor: main ? t.wine : undefined }}>
+        <TouchableRipple
+          role="link"
+          aria-current={on ? 'page' : undefined}
+          style={{
+            width: 68,
+            minHeight: 60,
+            borderRadius: corner,
+            justifyContent: 'center',
+            backgroundColor: main ? t.wine : undefined,
+          }}
+        >
           <View style={{ alignItems: 'center', gap: 3 }}>
             <Icon source={icon} size={24} color={colour} />
             <Text variant="bodySmall" style={{ color: colour }}>
@@ -111,13 +138,29 @@ function Rail({ path, onKeys }: { path: string; onKeys: () => void }) {
     );
   };
   return (
-    <View role="navigation" style={{ width: 84, alignItems: 'center', gap: 10, paddingVertical: 18, borderRightWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}>
+    <View
+      role="navigation"
+      style={{
+        width: 84,
+        alignItems: 'center',
+        gap: 10,
+        paddingVertical: 18,
+        borderRightWidth: 1,
+        borderColor: t.hairline,
+        backgroundColor: t.leaf,
+      }}
+    >
       <Text style={{ fontFamily: fonts.heading, fontSize: 26, color: t.wine, paddingBottom: 8 }}>L</Text>
       {item('/capture', 'camera', 'Capture', true)}
       {item('/', 'bookshelf', 'Shelf')}
       {item('/outbox', 'tray-arrow-up', 'Outbox')}
       <View style={{ flex: 1 }} />
-      <TouchableRipple role="button" aria-label="Keys" onPress={onKeys} style={{ width: 44, height: 44, alignItems: 'center', justifyContent: 'center' }}>
+      <TouchableRipple
+        role="button"
+        aria-label="Keys"
+        onPress={onKeys}
+        style={{ width: 44, height: 44, alignItems: 'center', justifyContent: 'center' }}
+      >
         <Icon source="keyboard-outline" size={24} color={t.pencil} />
       </TouchableRipple>
     </View>
@@ -133,7 +176,12 @@ function Words() {
     <>
       {refused.length ? (
         <View style={{ position: 'absolute', left: 12, right: 12, bottom: 80, maxWidth: 560, zIndex: 5 }}>
-          <Banner tone="failed" icon="image-broken-variant" title={refused.length === 1 ? 'One file was not taken' : `${refused.length} files were not taken`} detail={refused.map((r) => `${r.name}: ${r.reason}`).join('\n')}>
+          <Banner
+            tone="failed"
+            icon="image-broken-variant"
+            title={refused.length === 1 ? 'One file was not taken' : `${refused.length} files were not taken`}
+            detail={refused.map((r) => `${r.name}: ${r.reason}`).join('\n')}
+          >
             <Action onPress={() => dispatch(refusedRead())}>Good</Action>
           </Banner>
         </View>

@@ -37,7 +37,10 @@ export function Outbox() {
         ) : null,
       )}
       {!all.length ? (
-        <Text style={{ color: t.pencil }}>Nothing has been sent yet. Open a document and press Send; what becomes of it is told here, with proof when it has arrived.</Text>
+        <Text style={{ color: t.pencil }}>
+          Nothing has been sent yet. Open a document and press Send; what becomes of it is told here, with proof when it has
+          arrived.
+        </Text>
       ) : null}
     </ScrollView>
   );
@@ -51,7 +54,19 @@ function DeliveryLeaf({ delivery: d }: { delivery: Delivery }) {
   const failed = d.state === 'failed';
   const to = `to ${d.place.name}${d.place.kind === 'folder' && d.place.about !== 'folder' ? ` / ${d.place.about}` : ''}`;
   return (
-    <View testID={`delivery-${d.state}`} style={{ backgroundColor: failed ? t.rustWash : t.leaf, borderWidth: failed ? 0 : 1, borderLeftWidth: failed ? 4 : 1, borderColor: failed ? t.rust : t.hairline, borderRadius: failed ? 0 : corner, padding: 14, flexDirection: 'row', gap: 12 }}>
+    <View
+      testID={`delivery-${d.state}`}
+      style={{
+        backgroundColor: failed ? t.rustWash : t.leaf,
+        borderWidth: failed ? 0 : 1,
+        borderLeftWidth: failed ? 4 : 1,
+        borderColor: failed ? t.rust : t.hairline,
+        borderRadius: failed ? 0 : corner,
+        padding: 14,
+        flexDirection: 'row',
+        gap: 12,
+      }}
+    >
       {d.state === 'arrived' ? <Icon source="check-decagram-outline" size={26} color={t.moss} /> : null}
       <View style={{ flex: 1, gap: 3 }}>
         <Text variant="titleMedium" onPress={() => router.push(`/document/${d.documentId}`)}>
@@ -63,7 +78,9 @@ function DeliveryLeaf({ delivery: d }: { delivery: Delivery }) {
               {d.proof.where} · {whenInWords(d.proof.at)} · {bytesInWords(d.proof.bytes)}
             </Text>
             <Text variant="bodySmall" style={{ color: t.moss }}>
-              {d.proof.how === 'read-back' ? `Read back and compared: ${shortHash(d.proof.sha256)}, the same` : `Taken over by the mail server: ${d.proof.receipt}`}
+              {d.proof.how === 'read-back'
+                ? `Read back and compared: ${shortHash(d.proof.sha256)}, the same`
+                : `Taken over by the mail server: ${d.proof.receipt}`}
             </Text>
           </>
         ) : (
@@ -76,7 +93,9 @@ function DeliveryLeaf({ delivery: d }: { delivery: Delivery }) {
           <View role="status" style={{ gap: 4, paddingTop: 6 }}>
             <ProgressBar progress={share} />
             <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {share < 1 ? `${bytesInWords(Math.round(share * d.bytes))} of ${bytesInWords(d.bytes)}` : 'All sent; waiting for the proof'}
+              {share < 1
+                ? `${bytesInWords(Math.round(share * d.bytes))} of ${bytesInWords(d.bytes)}`
+                : 'All sent; waiting for the proof'}
             </Text>
           </View>
         ) : null}

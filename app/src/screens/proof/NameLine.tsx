@@ -33,11 +33,22 @@ export function NameLine({ document, large = true }: { document: Document; large
     );
   return (
     <View style={{ flexDirection: 'row', alignItems: 'center' }}>
-      <Text variant={large ? 'headlineMedium' : 'titleLarge'} role="heading" style={{ flexShrink: 1 }} onPress={() => setDraft(document.name)}>
+      <Text
+        variant={large ? 'headlineMedium' : 'titleLarge'}
+        role="heading"
+        style={{ flexShrink: 1 }}
+        onPress={() => setDraft(document.name)}
+      >
         {document.name}
         {large ? '' : '.pdf'}
       </Text>
-      <IconButton icon="pencil" size={20} accessibilityLabel="Change the name" onPress={() => setDraft(document.name)} style={{ margin: 0 }} />
+      <IconButton
+        icon="pencil"
+        size={20}
+        accessibilityLabel="Change the name"
+        onPress={() => setDraft(document.name)}
+        style={{ margin: 0 }}
+      />
     </View>
   );
 }

@@ -1,4 +1,14 @@
-import { closestCenter, DndContext, KeyboardSensor, MouseSensor, TouchSensor, useSensor, useSensors, type Announcements, type DragEndEvent } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -25,7 +35,10 @@ export function PageGrid({ document, pages, width, selected, onOpen }: PageGridP
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter', 'Tab'] } }),
+    useSensor(KeyboardSensor, {
+      coordinateGetter: sortableKeyboardCoordinates,
+      keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter', 'Tab'] },
+    }),
   );
   const place = (id: unknown) => document.pageIds.indexOf(String(id)) + 1;
   const announcements: Announcements = {
@@ -35,7 +48,8 @@ export function PageGrid({ document, pages, width, selected, onOpen }: PageGridP
     onDragCancel: () => 'Put back',
   };
   const end = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) dispatch(movePage(document, document.pageIds.indexOf(String(active.id)), document.pageIds.indexOf(String(over.id))));
+    if (over && active.id !== over.id)
+      dispatch(movePage(document, document.pageIds.indexOf(String(active.id)), document.pageIds.indexOf(String(over.id))));
   };
   const choose = (action: (page: Page) => void) => () => {
     if (menu) action(menu.page);
@@ -43,19 +57,50 @@ export function PageGrid({ document, pages, width, selected, onOpen }: PageGridP
   };
   const at = menu ? document.pageIds.indexOf(menu.page.id) : 0;
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end} accessibility={{ announcements, screenReaderInstructions: { draggable: 'Enter opens the page. Space lifts it for moving with the arrow keys.' } }}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={end}
+      accessibility={{
+        announcements,
+        screenReaderInstructions: { draggable: 'Enter opens the page. Space lifts it for moving with the arrow keys.' },
+      }}
+    >
       <SortableContext items={pages.map((p) => p.id)} strategy={rectSortingStrategy}>
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end' }}>
           {pages.map((page, i) => (
-            <PageLeaf key={page.id} page={page} folio={i + 1} total={pages.length} width={leafWidth} selected={page.id === selected} onOpen={() => onOpen(page)} onMenu={(point) => setMenu({ page, ...point })} />
+            <PageLeaf
+              key={page.id}
+              page={page}
+              folio={i + 1}
+              total={pages.length}
+              width={leafWidth}
+              selected={page.id === selected}
+              onOpen={() => onOpen(page)}
+              onMenu={(point) => setMenu({ page, ...point })}
+            />
           ))}
         </View>
       </SortableContext>
       <Menu visible={menu !== null} onDismiss={() => setMenu(null)} anchor={{ x: menu?.x ?? 0, y: menu?.y ?? 0 }}>
         <Menu.Item leadingIcon="rotate-right" title="Turn" onPress={choose((page) => dispatch(turnPages([page])))} />
-        <Menu.Item leadingIcon="arrow-left" title="Move earlier" disabled={at === 0} onPress={choose(() => dispatch(movePage(document, at, at - 1)))} />
-        <Menu.Item leadingIcon="arrow-right" title="Move later" disabled={at === pages.length - 1} onPress={choose(() => dispatch(movePage(document, at, at + 1)))} />
-        <Menu.Item leadingIcon="delete-outline" title="Delete" onPress={choose((page) => dispatch(deletePages(document, [page])))} />
+        <Menu.Item
+          leadingIcon="arrow-left"
+          title="Move earlier"
+          disabled={at === 0}
+          onPress={choose(() => dispatch(movePage(document, at, at - 1)))}
+        />
+        <Menu.Item
+          leadingIcon="arrow-right"
+          title="Move later"
+          disabled={at === pages.length - 1}
+          onPress={choose(() => dispatch(movePage(document, at, at + 1)))}
+        />
+        <Menu.Item
+          leadingIcon="delete-outline"
+          title="Delete"
+          onPress={choose((page) => dispatch(deletePages(document, [page])))}
+        />
       </Menu>
     </DndContext>
   );

@@ -23,8 +23,10 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
   const { url, current, image, problem } = usePageImage(page, 'screen');
   const ratio = image ? image.width / image.height : 0.707;
   const inner = width - 24;
-  const [w, h] = ratio > 0.8 ? [inner, inner / ratio] : [Math.min(inner, inner * 1.36 * ratio), Math.min(inner * 1.36, inner / ratio)];
-  const doubt = page.state === 'failed' ? { words: page.problem ?? 'Could not be read', severity: 'retake' as const } : page.checks[0];
+  const [w, h] =
+    ratio > 0.8 ? [inner, inner / ratio] : [Math.min(inner, inner * 1.36 * ratio), Math.min(inner * 1.36, inner / ratio)];
+  const doubt =
+    page.state === 'failed' ? { words: page.problem ?? 'Could not be read', severity: 'retake' as const } : page.checks[0];
   const colour = doubt ? (doubt.severity === 'retake' ? t.rust : doubt.severity === 'look' ? t.brass : t.pencil) : t.pencil;
   const label = `Page ${folio} of ${total}${doubt ? `, ${doubt.words}` : ''}`;
   return (
@@ -45,11 +47,38 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
         event.preventDefault();
         onMenu({ x: event.clientX, y: event.clientY });
       }}
-      style={{ transform: CSS.Transform.toString(transform), transition, width, zIndex: isDragging ? 2 : 0, opacity: isDragging ? 0.85 : 1, touchAction: 'manipulation', cursor: 'grab', WebkitTouchCallout: 'none', userSelect: 'none' }}
+      style={{
+        transform: CSS.Transform.toString(transform),
+        transition,
+        width,
+        zIndex: isDragging ? 2 : 0,
+        opacity: isDragging ? 0.85 : 1,
+        touchAction: 'manipulation',
+        cursor: 'grab',
+        WebkitTouchCallout: 'none',
+        userSelect: 'none',
+      }}
     >
       <View style={{ alignItems: 'center', gap: 4, paddingVertical: 8 }}>
-        <View style={{ width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: selected ? t.wine : t.hairline, outlineWidth: selected ? 2 : 0, outlineStyle: 'solid', outlineColor: t.wine }}>
-          {url ? <Image source={{ uri: url }} style={{ width: '100%', height: '100%', opacity: current ? 1 : 0.6 }} accessibilityLabel="" /> : null}
+        <View
+          style={{
+            width: w,
+            height: h,
+            backgroundColor: t.leaf,
+            borderWidth: 1,
+            borderColor: selected ? t.wine : t.hairline,
+            outlineWidth: selected ? 2 : 0,
+            outlineStyle: 'solid',
+            outlineColor: t.wine,
+          }}
+        >
+          {url ? (
+            <Image
+              source={{ uri: url }}
+              style={{ width: '100%', height: '100%', opacity: current ? 1 : 0.6 }}
+              accessibilityLabel=""
+            />
+          ) : null}
           {!url && !problem && page.state !== 'failed' ? (
             <View style={{ flex: 1, alignItems: 'center', justifyContent: 'center', gap: 10 }}>
               <ActivityIndicator size={22} />

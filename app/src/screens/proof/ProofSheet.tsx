@@ -70,11 +70,30 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
     <DropArea onFiles={add}>
       {(choose) => (
         <View style={{ flex: 1 }}>
-          <View style={{ flexDirection: 'row', paddingHorizontal: 4, paddingTop: 4 }}>
-            {back ? <IconButton icon="arrow-left" accessibilityLabel="To the shelf" onPress={() => router.navigate('/')} /> : null}
+          <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
+            {back ? (
+              <IconButton
+                style={{ margin: 0 }}
+                icon="arrow-left"
+                accessibilityLabel="To the shelf"
+                onPress={() => router.navigate('/')}
+              />
+            ) : null}
             <View style={{ flex: 1 }} />
-            <IconButton icon="undo" accessibilityLabel="Undo" disabled={!canUndo} onPress={() => dispatch(undone(id))} />
-            <IconButton icon="redo" accessibilityLabel="Redo" disabled={!canRedo} onPress={() => dispatch(redone(id))} />
+            <IconButton
+              style={{ margin: 0 }}
+              icon="undo"
+              accessibilityLabel="Undo"
+              disabled={!canUndo}
+              onPress={() => dispatch(undone(id))}
+            />
+            <IconButton
+              style={{ margin: 0 }}
+              icon="redo"
+              accessibilityLabel="Redo"
+              disabled={!canRedo}
+              onPress={() => dispatch(redone(id))}
+            />
           </View>
           <ScrollView style={{ flex: 1 }} onLayout={(event) => setWidth(event.nativeEvent.layout.width - 16)}>
             <View style={{ paddingHorizontal: 16, gap: 2 }}>
@@ -85,7 +104,10 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
             </View>
             <View style={{ padding: 16, gap: 8 }}>
               {doubtful.length ? (
-                <Banner tone="attention" title={`${doubtful.length} of ${pages.length} ${doubtful.length === 1 ? 'needs' : 'need'} a look`}>
+                <Banner
+                  tone="attention"
+                  title={`${doubtful.length} of ${pages.length} ${doubtful.length === 1 ? 'needs' : 'need'} a look`}
+                >
                   <Button mode="text" onPress={stepThrough}>
                     Step through
                   </Button>
@@ -93,10 +115,14 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
               ) : null}
               {importing || looking ? (
                 <View role="status" style={{ gap: 6 }}>
-                  <ProgressBar progress={importing ? importing.done / Math.max(1, importing.total) : (pages.length - looking) / pages.length} />
+                  <ProgressBar
+                    progress={importing ? importing.done / Math.max(1, importing.total) : (pages.length - looking) / pages.length}
+                  />
                   <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between' }}>
                     <Text variant="bodySmall" style={{ color: t.pencil }}>
-                      {importing ? `Bringing in: ${importing.done} of ${importing.total} safe` : `Finding edges: ${pages.length - looking} of ${pages.length}`}
+                      {importing
+                        ? `Bringing in: ${importing.done} of ${importing.total} safe`
+                        : `Finding edges: ${pages.length - looking} of ${pages.length}`}
                     </Text>
                     {importing ? (
                       <Button mode="text" compact onPress={cancel}>
@@ -109,17 +135,39 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
             </View>
             <View style={{ paddingHorizontal: 8, paddingBottom: 16 }}>
               {pages.length && width > 0 ? (
-                <PageGrid document={document} pages={pages} width={width} {...(selected && { selected })} onOpen={(page) => open(page.id)} />
+                <PageGrid
+                  document={document}
+                  pages={pages}
+                  width={width}
+                  {...(selected && { selected })}
+                  onOpen={(page) => open(page.id)}
+                />
               ) : (
                 <Text style={{ padding: 8, color: t.pencil }}>No page in it. Add photographs, or undo what took them out.</Text>
               )}
             </View>
           </ScrollView>
-          <View style={{ flexDirection: 'row', gap: 10, padding: 12, borderTopWidth: 1, borderColor: t.hairline, backgroundColor: t.leaf }}>
+          <View
+            style={{
+              flexDirection: 'row',
+              gap: 10,
+              padding: 12,
+              borderTopWidth: 1,
+              borderColor: t.hairline,
+              backgroundColor: t.leaf,
+            }}
+          >
             <Action tall icon="plus" onPress={choose} style={{ flex: 4 }}>
               Add pages
             </Action>
-            <Action tall main icon="send" disabled={!pages.some((p) => p.state === 'ready')} onPress={() => showSend(true)} style={{ flex: 5 }}>
+            <Action
+              tall
+              main
+              icon="send"
+              disabled={!pages.some((p) => p.state === 'ready')}
+              onPress={() => showSend(true)}
+              style={{ flex: 5 }}
+            >
               Send
             </Action>
           </View>

@@ -67,13 +67,24 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
   }, [draft, document.id]);
   useKeys({ escape: onClose, 'mod+enter': () => void go() });
 
-  const toggle = (id: string) => setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
+  const toggle = (id: string) =>
+    setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
   const go = async () => {
     if (!file || !count || tooLarge.length || busy) return;
     setBusy(true);
     try {
       if (draft.chosen.includes(device)) saveToDevice(file);
-      if (chosen.length) await dispatch(send({ documentId: document.id, fileName: file.fileName, file: file.blob, sha256: file.sha256, message: draft.message.trim(), places: chosen }));
+      if (chosen.length)
+        await dispatch(
+          send({
+            documentId: document.id,
+            fileName: file.fileName,
+            file: file.blob,
+            sha256: file.sha256,
+            message: draft.message.trim(),
+            places: chosen,
+          }),
+        );
       sessionStorage.removeItem(`send:${document.id}`);
       if (chosen.length) router.navigate('/outbox');
       else onClose();
@@ -87,7 +98,21 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
   const row = (id: string, icon: string, name: string, about: string, problemWords?: string) => {
     const on = draft.chosen.includes(id);
     return (
-      <Pressable key={id} onPress={() => toggle(id)} role="checkbox" aria-checked={on} aria-label={`${name}, ${about}`} style={{ flexDirection: 'row', alignItems: 'center', gap: 14, minHeight: 52, borderBottomWidth: 1, borderColor: t.hairline }}>
+      <Pressable
+        key={id}
+        onPress={() => toggle(id)}
+        role="checkbox"
+        aria-checked={on}
+        aria-label={`${name}, ${about}`}
+        style={{
+          flexDirection: 'row',
+          alignItems: 'center',
+          gap: 14,
+          minHeight: 52,
+          borderBottomWidth: 1,
+          borderColor: t.hairline,
+        }}
+      >
         <Icon source={icon} size={24} color={on ? t.wine : t.pencil} />
         <View style={{ flex: 1 }}>
           <Text variant={on ? 'labelLarge' : 'bodyLarge'}>{name}</Text>
@@ -102,10 +127,33 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
     );
   };
 
-  const press = busy ? 'Putting it into the outbox' : !file ? 'Making the PDF' : count > 1 ? `Send to ${count} places` : chosen[0] ? `Send to ${chosen[0].name}` : count ? 'Save to this device' : 'Choose where to';
+  const press = busy
+    ? 'Putting it into the outbox'
+    : !file
+      ? 'Making the PDF'
+      : count > 1
+        ? `Send to ${count} places`
+        : chosen[0]
+          ? `Send to ${chosen[0].name}`
+          : count
+            ? 'Save to this device'
+            : 'Choose where to';
   return (
     <Portal>
-      <Modal visible onDismiss={onClose} style={{ justifyContent: 'flex-end', margin: 0 }} contentContainerStyle={{ backgroundColor: t.leaf, borderTopLeftRadius: 10, borderTopRightRadius: 10, maxHeight: '92%', width: '100%', maxWidth: widePx / 1.6, alignSelf: 'center' }}>
+      <Modal
+        visible
+        onDismiss={onClose}
+        style={{ justifyContent: 'flex-end', margin: 0 }}
+        contentContainerStyle={{
+          backgroundColor: t.leaf,
+          borderTopLeftRadius: 10,
+          borderTopRightRadius: 10,
+          maxHeight: '92%',
+          width: '100%',
+          maxWidth: widePx / 1.6,
+          alignSelf: 'center',
+        }}
+      >
         <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
           <View>
             <Text variant="bodySmall" style={{ color: t.pencil }}>
@@ -143,7 +191,17 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
           <Stitches />
           <View>
             <Text variant="labelLarge">To</Text>
-            {places.map((p) => row(p.id, p.kind === 'folder' ? 'cloud-outline' : 'email-outline', p.name, p.about, tooLarge.includes(p) ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(file!.blob.size))}` : undefined))}
+            {places.map((p) =>
+              row(
+                p.id,
+                p.kind === 'folder' ? 'cloud-outline' : 'email-outline',
+                p.name,
+                p.about,
+                tooLarge.includes(p)
+                  ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(file!.blob.size))}`
+                  : undefined,
+              ),
+            )}
             {row(device, 'cellphone-arrow-down', 'This device', 'saved as a file')}
             {!places.length ? (
               <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
@@ -151,8 +209,24 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
               </Text>
             ) : null}
           </View>
-          {mails.length ? <TextInput mode="outlined" value={draft.message} onChangeText={(message) => setDraft((d) => ({ ...d, message }))} placeholder="A line for the mail" aria-label="A line for the mail" maxLength={2000} multiline /> : null}
-          <Action tall main disabled={!file || !count || tooLarge.length > 0 || busy} loading={busy || (!file && !problem)} onPress={() => void go()}>
+          {mails.length ? (
+            <TextInput
+              mode="outlined"
+              value={draft.message}
+              onChangeText={(message) => setDraft((d) => ({ ...d, message }))}
+              placeholder="A line for the mail"
+              aria-label="A line for the mail"
+              maxLength={2000}
+              multiline
+            />
+          ) : null}
+          <Action
+            tall
+            main
+            disabled={!file || !count || tooLarge.length > 0 || busy}
+            loading={busy || (!file && !problem)}
+            onPress={() => void go()}
+          >
             {press}
           </Action>
           <Action onPress={onClose}>Not now</Action>

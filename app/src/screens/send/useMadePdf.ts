@@ -16,7 +16,9 @@ export function useMadePdf(document: Document, pages: readonly Page[]): Making {
   const key = JSON.stringify([document.name, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
   useEffect(() => {
     const controller = new AbortController();
-    const tell = (part: Partial<Making>) => !controller.signal.aborted && setMade((before) => ({ file: null, done: 0, problem: null, ...(before?.key === key ? before : {}), ...part, key }));
+    const tell = (part: Partial<Making>) =>
+      !controller.signal.aborted &&
+      setMade((before) => ({ file: null, done: 0, problem: null, ...(before?.key === key ? before : {}), ...part, key }));
     makePdf(document, pages, controller.signal, (done) => tell({ done })).then(
       (file) => tell({ file }),
       (error: Error) => !wasCancelled(error) && tell({ problem: error.message }),

@@ -25,14 +25,36 @@ export function DocumentRow({ document, selected }: { document: Document; select
   const [w, h] = ratio > 0.9 ? [66, Math.max(36, 66 / ratio)] : [Math.max(26, 72 * ratio), 72];
   const about = [pagesInWords(pages.length), sizesInWords(pages)].filter(Boolean).join(' · ');
   return (
-    <View style={{ flexDirection: 'row', borderBottomWidth: 1, borderColor: t.hairline, backgroundColor: selected ? t.well : undefined }}>
+    <View
+      style={{
+        flexDirection: 'row',
+        borderBottomWidth: 1,
+        borderColor: t.hairline,
+        backgroundColor: selected ? t.well : undefined,
+      }}
+    >
       <Link href={`/document/${document.id}`} asChild>
         <Pressable style={{ flex: 1, flexDirection: 'row', gap: 14, paddingVertical: 14, paddingLeft: 16 }}>
           <View style={{ width: 70, alignItems: 'center', justifyContent: 'center' }}>
             {pages.length > 1
-              ? [6, 3].map((o) => <View key={o} style={{ position: 'absolute', width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline, transform: [{ translateX: o }, { translateY: o }] }} />)
+              ? [6, 3].map((o) => (
+                  <View
+                    key={o}
+                    style={{
+                      position: 'absolute',
+                      width: w,
+                      height: h,
+                      backgroundColor: t.leaf,
+                      borderWidth: 1,
+                      borderColor: t.hairline,
+                      transform: [{ translateX: o }, { translateY: o }],
+                    }}
+                  />
+                ))
               : null}
-            <View style={{ width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }}>{url ? <Image source={{ uri: url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" /> : null}</View>
+            <View style={{ width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }}>
+              {url ? <Image source={{ uri: url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" /> : null}
+            </View>
           </View>
           <View style={{ flex: 1, gap: 2 }}>
             <Text variant="titleMedium">{document.name}</Text>
@@ -48,7 +70,13 @@ export function DocumentRow({ document, selected }: { document: Document; select
           </View>
         </Pressable>
       </Link>
-      <Menu visible={menu} onDismiss={() => setMenu(false)} anchor={<IconButton icon="dots-vertical" accessibilityLabel={`More for ${document.name}`} onPress={() => setMenu(true)} />}>
+      <Menu
+        visible={menu}
+        onDismiss={() => setMenu(false)}
+        anchor={
+          <IconButton icon="dots-vertical" accessibilityLabel={`More for ${document.name}`} onPress={() => setMenu(true)} />
+        }
+      >
         <Menu.Item
           leadingIcon="delete-outline"
           title="Put in the bin"

@@ -23,9 +23,14 @@ export function Shelf({ selected }: { selected?: string }) {
   const importing = useApp((s) => s.work.import);
   const all = Object.values(library.document).filter((d) => !d.deletedAt);
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const documents = all.filter((d) => words.every((w) => d.name.toLowerCase().includes(w))).sort((a, b) => b.createdAt.localeCompare(a.createdAt));
+  const documents = all
+    .filter((d) => words.every((w) => d.name.toLowerCase().includes(w)))
+    .sort((a, b) => b.createdAt.localeCompare(a.createdAt));
   const doubtful = all.flatMap((d) => (d.pageIds.some((id) => library.page[id] && hasDoubt(library.page[id])) ? [d] : []));
-  const doubts = doubtful.reduce((n, d) => n + d.pageIds.filter((id) => library.page[id] && hasDoubt(library.page[id])).length, 0);
+  const doubts = doubtful.reduce(
+    (n, d) => n + d.pageIds.filter((id) => library.page[id] && hasDoubt(library.page[id])).length,
+    0,
+  );
   const failed = Object.values(library.delivery).filter((d) => d.state === 'failed');
   const now = new Date();
   const days = [...new Set(documents.map((d) => dayInWords(d.createdAt, now)))];
@@ -48,17 +53,33 @@ export function Shelf({ selected }: { selected?: string }) {
             {all.length ? `${all.length} documents` : ''}
           </Text>
         </View>
-        <Searchbar value={query} onChangeText={setQuery} placeholder="Names of documents" style={{ borderRadius: corner, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }} inputStyle={{ minHeight: 44 }} />
+        <Searchbar
+          value={query}
+          onChangeText={setQuery}
+          placeholder="Names of documents"
+          style={{ borderRadius: corner, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }}
+          inputStyle={{ minHeight: 44 }}
+        />
       </View>
       {doubts ? (
-        <Banner tone="attention" icon="eye-outline" title={doubts === 1 ? 'One page needs you' : `${doubts} pages need you`} detail={doubtful.map((d) => d.name).join(', ')}>
+        <Banner
+          tone="attention"
+          icon="eye-outline"
+          title={doubts === 1 ? 'One page needs you' : `${doubts} pages need you`}
+          detail={doubtful.map((d) => d.name).join(', ')}
+        >
           <Link href={`/document/${doubtful[0]!.id}`} asChild>
             <Button mode="text">Look</Button>
           </Link>
         </Banner>
       ) : null}
       {failed.length ? (
-        <Banner tone="failed" icon="alert-circle-outline" title={failed.length === 1 ? 'One delivery did not arrive' : `${failed.length} deliveries did not arrive`} detail={failed.map((d) => `${d.fileName} to ${d.place.name}`).join(', ')}>
+        <Banner
+          tone="failed"
+          icon="alert-circle-outline"
+          title={failed.length === 1 ? 'One delivery did not arrive' : `${failed.length} deliveries did not arrive`}
+          detail={failed.map((d) => `${d.fileName} to ${d.place.name}`).join(', ')}
+        >
           <Link href="/outbox" asChild>
             <Button mode="text" textColor={t.rust}>
               Outbox
@@ -67,7 +88,12 @@ export function Shelf({ selected }: { selected?: string }) {
         </Banner>
       ) : null}
       {library.aside.length ? (
-        <Banner tone="attention" icon="tray-alert" title={`${library.aside.length === 1 ? 'A record' : `${library.aside.length} records`} could not be read`} detail="Kept aside unchanged; everything else is here.">
+        <Banner
+          tone="attention"
+          icon="tray-alert"
+          title={`${library.aside.length === 1 ? 'A record' : `${library.aside.length} records`} could not be read`}
+          detail="Kept aside unchanged; everything else is here."
+        >
           <Button mode="text" onPress={() => dispatch(asideRead())}>
             Good
           </Button>
@@ -75,7 +101,12 @@ export function Shelf({ selected }: { selected?: string }) {
       ) : null}
       {days.map((day) => (
         <View key={day}>
-          <Text variant="titleSmall" role="heading" aria-level={2} style={{ color: t.pencil, paddingHorizontal: 16, paddingTop: 18, paddingBottom: 2 }}>
+          <Text
+            variant="titleSmall"
+            role="heading"
+            aria-level={2}
+            style={{ color: t.pencil, paddingHorizontal: 16, paddingTop: 18, paddingBottom: 2 }}
+          >
             {day}
           </Text>
           {documents
@@ -95,7 +126,13 @@ export function Shelf({ selected }: { selected?: string }) {
           <Text variant="bodySmall" style={{ color: t.pencil }}>
             The office of an invented boatyard comes with Libretto to try things on.
           </Text>
-          <Action icon="image-multiple-outline" onPress={demo} loading={bringing} disabled={bringing} style={{ alignSelf: 'flex-start' }}>
+          <Action
+            icon="image-multiple-outline"
+            onPress={demo}
+            loading={bringing}
+            disabled={bringing}
+            style={{ alignSelf: 'flex-start' }}
+          >
             Bring in the demo’s other photographs
           </Action>
         </View>

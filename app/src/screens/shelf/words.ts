@@ -40,11 +40,23 @@ export function fateOf(_document: Document, pages: readonly Page[], deliveries: 
   const doubts = pages.filter(hasDoubt).length;
   if (doubts) return { tone: 'attention', words: `${pagesInWords(doubts)} to settle` };
   const under = deliveries.find((d) => d.state === 'sending' || d.state === 'waiting');
-  if (under) return { tone: 'plain', words: under.state === 'sending' ? `Going to ${under.place.name}` : under.reason ? `Waiting: ${under.reason}` : 'Waiting to be sent' };
+  if (under)
+    return {
+      tone: 'plain',
+      words:
+        under.state === 'sending'
+          ? `Going to ${under.place.name}`
+          : under.reason
+            ? `Waiting: ${under.reason}`
+            : 'Waiting to be sent',
+    };
   const last = deliveries.filter((d) => d.proof).sort((a, b) => b.proof!.at.localeCompare(a.proof!.at))[0];
   if (last) {
     const at = new Date(last.proof!.at);
-    return { tone: 'good', words: `Arrived in ${last.place.name}, ${isSameDay(at, now) ? format(at, 'HH:mm') : format(at, 'd MMM HH:mm')}` };
+    return {
+      tone: 'good',
+      words: `${last.place.kind === 'folder' ? 'Arrived in' : 'Mailed to'} ${last.place.name}, ${isSameDay(at, now) ? format(at, 'HH:mm') : format(at, 'd MMM HH:mm')}`,
+    };
   }
   return { tone: 'plain', words: 'On this device only' };
 }
