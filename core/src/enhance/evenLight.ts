@@ -19,7 +19,8 @@ export function evenLight(page: Raster, light: Light, channels: 1 | 3): Raster {
   const { paper } = light;
   const fx = paper.width / width;
   const fy = paper.height / height;
-  const span = 255 / (whitePoint - blackPoint);
+  const span = 255 / (whitePoint - blackPoint) / light.tint;
+  const offset = blackPoint * span * light.tint;
   for (let y = 0; y < height; y++) {
     const gy = Math.max(0, Math.min(paper.height - 1, (y + 0.5) * fy - 0.5));
     const y0 = Math.min(paper.height - 1, gy | 0);
@@ -43,7 +44,6 @@ export function evenLight(page: Raster, light: Light, channels: 1 | 3): Raster {
         const a = paper.data[y0 * paper.width + x0] * (1 - wx) + paper.data[y0 * paper.width + x1] * wx;
         const c = paper.data[y1 * paper.width + x0] * (1 - wx) + paper.data[y1 * paper.width + x1] * wx;
         const gain = span / Math.max(24, a + (c - a) * wy);
-        const offset = blackPoint * span;
         r = r * br * gain - offset;
         g = g * bg * gain - offset;
         b = b * bb * gain - offset;

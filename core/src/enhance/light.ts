@@ -9,6 +9,8 @@ export interface Light {
   paper: Plane;
   /** Factors for red, green and blue that make the paper neutral; mean about 1. */
   balance: [number, number, number];
+  /** How much the paper's strongest channel lies above its luma, for tinted paper; else 1. */
+  tint: number;
   /** A page that is mostly dark (a slide, a printed card): its background is not paper and must not be divided. */
   dark: boolean;
   /** Luma percentiles 1 and 97, for dark pages. */
@@ -52,11 +54,16 @@ export function estimateLight(page: Raster): Light {
       ratios[1].push(data[p + 2] / data[p + 1]);
     }
   }
-  const [red, blue] = lightColour(median(ratios[0]) ?? 1, median(ratios[1]) ?? 1);
+  const paperRed = median(ratios[0]) ?? 1;
+  const paperBlue = median(ratios[1]) ?? 1;
+  const [red, blue] = lightColour(paperRed, paperBlue);
   // Balanced white has the luma it had before.
   const luminance = 0.299 * red + 0.587 + 0.114 * blue;
   const balance: Light['balance'] = dark ? [1, 1, 1] : [luminance / red, luminance, luminance / blue];
-  return { paper, balance, dark, low, high, coloured: coloured / n };
+  const left = [paperRed / red, 1, paperBlue / blue];
+  const tinted = !dark && (left[0] !== 1 || left[2] !== 1);
+  const tint = tinted ? Math.max(...left) / (0.299 * left[0] + 0.587 + 0.114 * left[2]) : 1;
+  return { paper, balance, tint, dark, low, high, coloured: coloured / n };
 }
 
 /**

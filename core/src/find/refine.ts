@@ -109,12 +109,16 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
   for (let i = samples - 1; i >= 0; i--) {
     const v = strength[i * width + k];
     if (v === v && v > 0.15 * level) {
-      const before = k > 0 ? strength[i * width + k - 1] : NaN;
-      const after = k < width - 1 ? strength[i * width + k + 1] : NaN;
-      const bend = before - 2 * v + after;
+      // Strengths were cut for the path; the edge itself is at the true maximum beside it.
+      let top = k;
+      for (let j = Math.max(1, k - 2); j <= Math.min(width - 2, k + 2); j++)
+        if (strength[i * width + j] > strength[i * width + top]) top = j;
+      const before = top > 0 ? strength[i * width + top - 1] : NaN;
+      const after = top < width - 1 ? strength[i * width + top + 1] : NaN;
+      const bend = before - 2 * strength[i * width + top] + after;
       const sub = bend < 0 ? Math.max(-1, Math.min(1, (0.5 * (before - after)) / bend)) : 0;
       ts.push((i + 0.5) / samples);
-      os.push((k - half + sub) * step);
+      os.push((top - half + sub) * step);
       ws.push(Math.min(1, v / level));
     }
     k += back[i * width + k];

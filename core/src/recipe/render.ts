@@ -60,7 +60,7 @@ export function flatten(
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
   // Up to a tenth more than the photo holds is allowed, since its far side holds less than its near side.
-  const dpi = Math.max(10, Math.min(wantedDpi, photoDpi * 1.1, cap));
+  const dpi = Math.max(1, Math.min(wantedDpi, photoDpi * 1.1, cap));
   const sideways = recipe.turn % 180 !== 0;
   const widthMm = sideways ? size.heightMm : size.widthMm;
   const heightMm = sideways ? size.widthMm : size.heightMm;

@@ -36,6 +36,7 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
       {...listeners}
       aria-label={label}
       data-testid="leaf"
+      data-page={page.id}
       onClick={onOpen}
       onKeyDown={(event) => {
         if (event.key === 'Enter' && !isDragging) {

@@ -1,0 +1,98 @@
+import { aDocument, anOutline, aPage } from '../testing/records';
+import { approveOutline, deletePages, movePage, pagesOf, renameDocument, setFilter, setOutline, turnPages } from './editing';
+import { opened, redone, undone } from './library';
+import { createStore } from './store';
+
+function begin() {
+  const store = createStore();
+  const pages = [
+    aPage('page-a'),
+    aPage('page-b', { checks: [{ id: 'unsure-outline', severity: 'look', words: 'Edges not sure' }] }),
+    aPage('page-c'),
+  ];
+  store.dispatch(
+    opened({
+      records: [
+        ...pages.map((record) => ({ kind: 'page' as const, record })),
+        { kind: 'document', record: aDocument(pages.map((p) => p.id)) },
+      ],
+      aside: [],
+    }),
+  );
+  const document = () => store.getState().library.document['document-1']!;
+  return {
+    store,
+    document,
+    order: () =>
+      document()
+        .pageIds.map((id) => id.slice(-1))
+        .join(''),
+    page: (id: string) => store.getState().library.page[id]!,
+  };
+}
+
+test('moving, deleting and naming can each be taken back and done again, in turn', () => {
+  const { store, document, order, page } = begin();
+  store.dispatch(movePage(document(), 0, 2));
+  expect(order()).toBe('bca');
+  store.dispatch(deletePages(document(), [page('page-c')]));
+  expect(order()).toBe('ba');
+  expect(page('page-c').deletedAt).not.toBeNull();
+  store.dispatch(renameDocument(document(), '  Wren,   survey '));
+  expect(document().name).toBe('Wren, survey');
+
+  store.dispatch(undone('document-1'));
+  expect(document().name).toBe('Hull survey');
+  store.dispatch(undone('document-1'));
+  expect([order(), page('page-c').deletedAt]).toEqual(['bca', null]);
+  store.dispatch(undone('document-1'));
+  expect(order()).toBe('abc');
+  store.dispatch(undone('document-1'));
+  store.dispatch(redone('document-1'));
+  store.dispatch(redone('document-1'));
+  expect(order()).toBe('ba');
+});
+
+test('a new step ends what could be done again', () => {
+  const { store, document, order } = begin();
+  store.dispatch(movePage(document(), 0, 1));
+  store.dispatch(undone('document-1'));
+  store.dispatch(movePage(document(), 2, 0));
+  store.dispatch(redone('document-1'));
+  expect(order()).toBe('cab');
+});
+
+test('an empty name changes nothing and leaves no step', () => {
+  const { store, document } = begin();
+  store.dispatch(renameDocument(document(), '   '));
+  store.dispatch(renameDocument(document(), 'Hull survey'));
+  expect(store.getState().library.past).toHaveLength(0);
+});
+
+test('setting the edges, or finding them good, settles the doubt; taking it back brings the doubt back', () => {
+  const { store, page } = begin();
+  store.dispatch(setOutline(page('page-b'), anOutline({ source: 'hand', confidence: 1 })));
+  expect(page('page-b').checks).toEqual([]);
+  store.dispatch(undone('document-1'));
+  expect(page('page-b').checks).toHaveLength(1);
+  store.dispatch(approveOutline(page('page-b')));
+  expect([page('page-b').checks, page('page-b').recipe!.outline.confidence]).toEqual([[], 1]);
+});
+
+test('one filter for all pages is one step', () => {
+  const { store, page } = begin();
+  const pages = pagesOf(store.getState(), store.getState().library.document['document-1']);
+  store.dispatch(setFilter(pages, 'ink', 'Ink for all'));
+  expect(pages.map((p) => page(p.id).recipe!.filter)).toEqual(['ink', 'ink', 'ink']);
+  expect(store.getState().work.notice).toEqual({ text: 'Ink for all', undo: 'document-1' });
+  store.dispatch(undone('document-1'));
+  expect(pages.map((p) => page(p.id).recipe!.filter)).toEqual(['auto', 'auto', 'auto']);
+});
+
+test('four quarter turns are none', () => {
+  const { store, page } = begin();
+  for (const turn of [90, 180, 270, 0]) {
+    store.dispatch(turnPages([page('page-a')]));
+    expect(page('page-a').recipe!.turn).toBe(turn);
+  }
+});

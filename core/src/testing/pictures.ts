@@ -1,0 +1,55 @@
+import { createRaster, type Point, type Raster } from '../raster/raster';
+
+/** Small seeded random numbers, 0..1, so that a failing test fails again. */
+export function random(seed: number): () => number {
+  let s = seed >>> 0;
+  return () => {
+    s = (Math.imul(s, 1664525) + 1013904223) >>> 0;
+    return s / 4294967296;
+  };
+}
+
+export function noisePicture(width: number, height: number, channels: 1 | 3 | 4, seed = 1): Raster {
+  const next = random(seed);
+  const picture = createRaster(width, height, channels);
+  for (let i = 0; i < picture.data.length; i++) picture.data[i] = next() * 256;
+  return picture;
+}
+
+type Colour = readonly [number, number, number];
+
+/** A desk with one convex page on it, lines of "print", and a little noise. */
+export function pagePhoto(
+  width: number,
+  height: number,
+  quad: readonly Point[] | null,
+  {
+    desk = [92, 70, 52],
+    paper = [236, 234, 228],
+    noise = 3,
+    seed = 7,
+  }: { desk?: Colour; paper?: Colour; noise?: number; seed?: number } = {},
+): Raster {
+  const next = random(seed);
+  const photo = createRaster(width, height, 3);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let distance = -1;
+      if (quad) {
+        distance = Infinity;
+        for (let i = 0; i < 4; i++) {
+          const a = quad[i];
+          const b = quad[(i + 1) % 4];
+          const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+          distance = Math.min(distance, ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])) / length);
+        }
+      }
+      const cover = Math.max(0, Math.min(1, distance + 0.5));
+      const print = distance > 0.05 * width && y % 16 < 4 && (x * 7) % 31 < 21 ? 0.25 : 1;
+      const p = (y * width + x) * 3;
+      for (let k = 0; k < 3; k++)
+        photo.data[p + k] = desk[k] * (1 - cover) + paper[k] * print * cover + (next() + next() - 1) * 2 * noise;
+    }
+  }
+  return photo;
+}

@@ -1,0 +1,42 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env.E2E_PORT ?? 4187);
+// The config is read again in each worker process; the first reading decides.
+process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'libretto-e2e-'));
+
+export default defineConfig({
+  testDir: './tests',
+  outputDir: './test-results',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
+  reporter: [['line']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 390, height: 844 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node --import tsx server/src/main.ts',
+    cwd: path.join(import.meta.dirname, '..'),
+    url: `http://127.0.0.1:${port}/api/health`,
+    env: { PORT: String(port), LIBRETTO_DATA: process.env.E2E_DATA },
+    reuseExistingServer: false,
+    timeout: 30_000,
+  },
+});

@@ -1,0 +1,74 @@
+import { expect, test } from '@playwright/test';
+import { begin, bringIn, demoPhoto } from './walk';
+
+test('with the server out of reach a delivery waits with its reason, survives a reload and then goes by itself, once', async ({
+  page,
+}) => {
+  await begin(page);
+  await bringIn(page, [demoPhoto('timber-docket')]);
+  await page.route('**/api/deliveries/**', (route) => route.abort());
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('checkbox', { name: /Workshop/ }).click();
+  await page.getByRole('button', { name: 'Send to Workshop' }).click();
+  await expect(page.getByTestId('delivery-waiting')).toContainText('The server does not answer');
+  await page.reload();
+  await expect(page.getByTestId('delivery-waiting')).toContainText('The server does not answer');
+  await page.unroute('**/api/deliveries/**');
+  await expect(page.getByTestId('delivery-arrived')).toHaveCount(1, { timeout: 40_000 });
+});
+
+test('a refusal needs the user: it says why, and trying again works', async ({ page }) => {
+  await begin(page);
+  await bringIn(page, [demoPhoto('timber-docket')]);
+  await page.route('**/api/deliveries/**', (route) =>
+    route.fulfill({ status: 502, json: { state: 'failed', code: 'full', reason: 'Yard records is full', again: false } }),
+  );
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('checkbox', { name: /Yard records/ }).click();
+  await page.getByRole('button', { name: 'Send to Yard records' }).click();
+  await expect(page.getByTestId('delivery-failed')).toContainText('Yard records is full');
+  await page.goto('/');
+  await expect(page.getByText('One delivery did not arrive')).toBeVisible();
+  await page.unroute('**/api/deliveries/**');
+  await page.goto('/outbox');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByTestId('delivery-arrived')).toHaveCount(1);
+});
+
+test('saving to the device hands out the same kind of file, with a safe name', async ({ page }) => {
+  await begin(page);
+  await bringIn(page, [demoPhoto('timber-docket')]);
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('checkbox', { name: /This device/ }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save to this device' }).click();
+  expect((await download).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\d Scan \d\d\.\d\d\.pdf$/);
+});
+
+test('the app itself works with no server and no network once it has been open', async ({ page, context }) => {
+  await begin(page, '/');
+  await page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state);
+  await page.waitForTimeout(1500);
+  await context.setOffline(true);
+  await page.reload();
+  await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
+  await page.goto('/capture');
+  await bringIn(page, [demoPhoto('timber-docket')]);
+  await context.setOffline(false);
+});
+
+test('at wide size shelf, proof sheet and page stand side by side', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await begin(page);
+  await bringIn(page, [demoPhoto('timber-docket'), demoPhoto('hull-survey-1')]);
+  await page.getByTestId('leaf').nth(1).click();
+  await expect(page.getByTestId('edges-stage')).toBeVisible();
+  await expect(page.getByTestId('leaf')).toHaveCount(2);
+  await expect(page.getByPlaceholder('Names of documents')).toBeVisible();
+  await page.keyboard.press('k');
+  await expect(page.getByText('Page 1 of 2')).toBeVisible();
+  await page.keyboard.press('f');
+  await expect(page.getByTestId('finish-stage')).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByText('all keys', { exact: false }).or(page.getByText('Keys', { exact: true }).first())).toBeVisible();
+});

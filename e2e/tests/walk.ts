@@ -1,0 +1,41 @@
+import path from 'node:path';
+import { expect, type Page } from '@playwright/test';
+
+const root = path.join(import.meta.dirname, '../..');
+export const demoPhoto = (name: string) => path.join(root, 'demo/photos', `${name}.jpg`);
+export const demoSheet = (name: string) => path.join(root, 'demo/flat', `${name}.png`);
+
+/** Begins with an empty shelf: the demo stays away. */
+export async function begin(page: Page, address = '/capture'): Promise<void> {
+  await page.route('**/demo/truth.json', (route) => route.abort());
+  await page.goto(address);
+}
+
+/** Brings files in from the capture screen and waits until every page has been looked at. */
+export async function bringIn(page: Page, files: string[], pages = files.length): Promise<void> {
+  await page.getByTestId('file-input').first().setInputFiles(files);
+  await settled(page, pages);
+}
+
+/** Waits until so many pages are there and finished. */
+export async function settled(page: Page, pages: number): Promise<void> {
+  await expect(page.getByTestId('leaf')).toHaveCount(pages, { timeout: 60_000 });
+  await expect(page.getByText('Finding edges')).toHaveCount(0, { timeout: 60_000 });
+  await expect(page.getByTestId('leaf').locator('img')).toHaveCount(pages, { timeout: 60_000 });
+}
+
+/** The pages' ids in the order in which they stand. */
+export async function order(page: Page): Promise<string[]> {
+  return page.getByTestId('leaf').evaluateAll((leaves) => leaves.map((leaf) => (leaf as HTMLElement).dataset.page!));
+}
+
+/** Counts errors of the page itself; what Paper says about native animation is harmless. */
+export function listen(page: Page): string[] {
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  page.on('console', (message) => {
+    if (message.type() === 'error' && !/Failed to load resource|useNativeDriver/.test(message.text()))
+      errors.push(message.text());
+  });
+  return errors;
+}

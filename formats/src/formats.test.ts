@@ -1,0 +1,144 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { packBits, type Bits } from './bits';
+import { encodeGroup4 } from './ccitt';
+import { jpegComponents, type PageImage } from './pageImage';
+import { writePdf } from './pdf';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'libretto-formats-'));
+
+/** A one-strip TIFF 6.0 round a Group 4 stream, so that libtiff (in sharp) can decode it. */
+function tiff(bits: Bits, stream: Uint8Array): Buffer {
+  const entries: [number, number, number][] = [[256, 4, bits.width], [257, 4, bits.height], [258, 3, 1], [259, 3, 4], [262, 3, 0], [273, 4, 8], [277, 3, 1], [278, 4, bits.height], [279, 4, stream.length]]; // prettier-ignore
+  const directory = 8 + stream.length + (stream.length & 1);
+  const out = Buffer.alloc(directory + 2 + entries.length * 12 + 4);
+  out.write('II*\0', 0, 'latin1');
+  out.writeUInt32LE(directory, 4);
+  out.set(stream, 8);
+  out.writeUInt16LE(entries.length, directory);
+  entries.forEach(([tag, type, value], i) => {
+    const p = directory + 2 + i * 12;
+    out.writeUInt16LE(tag, p);
+    out.writeUInt16LE(type, p + 2);
+    out.writeUInt32LE(1, p + 4);
+    if (type === 3) out.writeUInt16LE(value, p + 8);
+    else out.writeUInt32LE(value, p + 8);
+  });
+  return out;
+}
+
+const pictures: [string, number, number, (x: number, y: number) => boolean][] = [
+  ['empty', 64, 20, () => false],
+  ['all black', 33, 9, () => true],
+  ['one pixel wide', 1, 40, (_x, y) => y % 3 === 0],
+  ['stripes', 200, 50, (x) => x % 7 < 3],
+  ['print', 700, 300, (x, y) => y % 20 < 9 && (x * 31 + y * 17) % 43 < 15],
+  ['noise', 333, 77, (x, y) => ((x * 2654435761) ^ (y * 40503)) % 50 === 0],
+  ['runs beyond 2560', 6000, 12, (x, y) => x > 100 + y * 50 && x < 5800 - y],
+  ['diagonal', 300, 300, (x, y) => Math.abs(x - y) < 4],
+];
+
+describe('CCITT Group 4 (ITU-T T.6)', () => {
+  test.each(pictures)('%s: libtiff decodes every pixel as it was', async (_name, width, height, black) => {
+    const grey = {
+      width,
+      height,
+      data: Uint8Array.from({ length: width * height }, (_, i) => (black(i % width, Math.floor(i / width)) ? 0 : 255)),
+    };
+    const bits = packBits(grey);
+    const { data } = await sharp(tiff(bits, encodeGroup4(bits)))
+      .toColourspace('b-w')
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    let wrong = 0;
+    for (let i = 0; i < grey.data.length; i++) if (data[i]! < 128 !== grey.data[i]! < 128) wrong++;
+    expect(wrong).toBe(0);
+  });
+
+  test('lines are far smaller than their bits', () => {
+    const [, width, height, black] = pictures[7]!;
+    const bits = packBits({
+      width,
+      height,
+      data: Uint8Array.from({ length: width * height }, (_, i) => (black(i % width, Math.floor(i / width)) ? 0 : 255)),
+    });
+    expect(encodeGroup4(bits).length).toBeLessThan(bits.data.length / 10);
+  });
+});
+
+async function jpeg(width: number, height: number, grey: boolean): Promise<Uint8Array> {
+  const picture = sharp({ create: { width, height, channels: 3, background: '#a33a1e' } });
+  return new Uint8Array(await (grey ? picture.toColourspace('b-w') : picture).jpeg().toBuffer());
+}
+
+describe('PDF', () => {
+  const file = path.join(folder, 'three.pdf');
+  let first: Uint8Array;
+  beforeAll(async () => {
+    first = await jpeg(1240, 1754, false);
+    const bits = packBits({
+      width: 1000,
+      height: 1414,
+      data: Uint8Array.from({ length: 1414000 }, (_, i) => (i % 97 < 20 ? 0 : 255)),
+    });
+    const pages: PageImage[] = [
+      { kind: 'jpeg', components: 3, bytes: first, width: 1240, height: 1754, widthMm: 210, heightMm: 297 },
+      { kind: 'group4', bytes: encodeGroup4(bits), width: 1000, height: 1414, widthMm: 215.9, heightMm: 355.6 },
+      { kind: 'jpeg', components: 1, bytes: await jpeg(640, 400, true), width: 640, height: 400, widthMm: 85, heightMm: 55 },
+      { kind: 'jpeg', components: 3, bytes: first, width: 1240, height: 1754, widthMm: 210, heightMm: 297 },
+    ];
+    writeFileSync(
+      file,
+      await writePdf(pages, {
+        title: 'Überführung “Wren”',
+        created: new Date('2026-11-20T09:00:00Z'),
+        changed: new Date('2026-11-20T10:30:00Z'),
+      }),
+    );
+  });
+
+  test('qpdf finds nothing wrong', () => {
+    expect(execFileSync('qpdf', ['--check', file]).toString()).toContain('No syntax or stream encoding errors found');
+  });
+
+  test('poppler reads title, dates and page sizes in mm', () => {
+    const info = execFileSync('pdfinfo', ['-l', '9', '-isodates', file]).toString();
+    expect(info).toMatch(/Title:\s+Überführung “Wren”/);
+    expect(info).toMatch(/CreationDate:\s+2026-11-20T09:00:00/);
+    expect(info).toMatch(/ModDate:\s+2026-11-20T10:30:00/);
+    const sizes = [...info.matchAll(/Page\s+\d+ size:\s+([\d.]+) x ([\d.]+)/g)].map((m) =>
+      [m[1], m[2]].map((pt) => (Number(pt) / 72) * 25.4),
+    );
+    const wanted = [[210, 297], [215.9, 355.6], [85, 55], [210, 297]]; // prettier-ignore
+    expect(sizes).toHaveLength(4);
+    sizes.forEach((size, i) => size.forEach((mm, k) => expect(Math.abs(mm - wanted[i]![k]!)).toBeLessThan(0.1)));
+  });
+
+  test('pictures lie in it once each, bilevel as CCITT at 1 bit, JPEGs byte for byte', () => {
+    const list = execFileSync('pdfimages', ['-list', file]).toString().trim().split('\n').slice(2).map((l) => l.trim().split(/\s+/)); // prettier-ignore
+    expect(list.map((l) => [l[5], l[7], l[8]])).toEqual([['rgb', '8', 'jpeg'], ['gray', '1', 'ccitt'], ['gray', '8', 'jpeg'], ['rgb', '8', 'jpeg']]); // prettier-ignore
+    expect(list[0]![10]).toBe(list[3]![10]);
+    execFileSync('pdfimages', ['-all', '-f', '1', '-l', '1', file, path.join(folder, 'out')]);
+    expect(Buffer.compare(readFileSync(path.join(folder, 'out-000.jpg')), Buffer.from(first))).toBe(0);
+  });
+
+  test('the bilevel page is drawn black on white', async () => {
+    execFileSync('pdftoppm', ['-r', '72', '-f', '2', '-l', '2', '-png', file, path.join(folder, 'drawn')]);
+    const { channels } = await sharp(path.join(folder, 'drawn-2.png')).stats();
+    // 20 of 97 pixels are ink.
+    expect(Math.abs(channels[0]!.mean / 255 - 77 / 97)).toBeLessThan(0.03);
+  });
+
+  test('no page is no PDF', async () => {
+    await expect(writePdf([], { title: 'x', created: new Date(), changed: new Date() })).rejects.toThrow('at least one page');
+  });
+});
+
+test('components of a JPEG are read from its frame, not taken for granted', async () => {
+  expect(jpegComponents(await jpeg(8, 8, true))).toBe(1);
+  expect(jpegComponents(await jpeg(8, 8, false))).toBe(3);
+  expect(() => jpegComponents(new Uint8Array([0xff, 0xd8, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12]))).toThrow('Not a JPEG');
+});
