@@ -15,7 +15,7 @@ const node = (name) => ({
 /** @type {import('jest').Config} */
 module.exports = {
   projects: [
-    ...['core', 'model', 'formats', 'cli', 'demo'].map(node),
+    ...['core', 'model', 'formats', 'cli', 'demo', 'bench'].map(node),
     // The packages that talk WebDAV and SMTP are ES modules.
     { ...node('server'), transformIgnorePatterns: [] },
     require('./app/jest.config.js'),

@@ -6,7 +6,19 @@ import { build, checkNode, debian, install, root, run } from './setup.mjs';
 checkNode();
 const parts = process.argv.slice(2);
 const wanted = (part) => !parts.length || parts.includes(part);
-const workspaces = ['core', 'model', 'formats', 'server', 'cli', 'demo', 'bench', 'e2e', 'app', 'app/tsconfig.worker.json'];
+const workspaces = [
+  'core',
+  'model',
+  'formats',
+  'server',
+  'cli',
+  'demo',
+  'bench',
+  'e2e',
+  'app',
+  'app/tsconfig.worker.json',
+  'tsconfig.tests.json',
+];
 
 install();
 debian({

@@ -3,12 +3,11 @@ import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
 import { opened } from '../state/library';
 import { createStore } from '../state/store';
-import { aDelivery, aDocument, aPage, aPlace } from '../testing/records';
+import { aDelivery, aDocument, anOutline, aPage, aPlace } from '../testing/records';
 import { isPage, withCorner, withSide, within, type Quad } from './bench/quad';
 import { NameLine } from './proof/NameLine';
 import { dayInWords, fateOf, sizeInWords, sizesInWords } from './shelf/words';
 import { readingOrder } from '../state/looking';
-import { anOutline } from '../testing/records';
 
 const square: Quad = [[0, 0], [100, 0], [100, 100], [0, 100]]; // prettier-ignore
 
