@@ -90,3 +90,41 @@ test('a blank desk is not silently made into a page: it says so and offers the w
   await page.getByRole('button', { name: 'Good' }).click();
   await expect(page.getByText('No page found')).toHaveCount(0);
 });
+
+test('photographs are dropped and pasted', async ({ page }) => {
+  await begin(page);
+  const bytes = readFileSync(demoPhoto('timber-docket')).toString('base64');
+  const transfer = await page.evaluateHandle((base64) => {
+    const data = new DataTransfer();
+    data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'docket.jpg', { type: 'image/jpeg' }));
+    return data;
+  }, bytes);
+  await page.getByText('Each photograph becomes a page').dispatchEvent('drop', { dataTransfer: transfer });
+  await settled(page, 1);
+  await page.evaluate(
+    (data) => window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data as DataTransfer })),
+    transfer,
+  );
+  await settled(page, 2);
+});
+
+test('a finger drags a corner, with the spot magnified', async ({ browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  const page = await context.newPage();
+  await begin(page);
+  await bringIn(page, [demoPhoto('timber-docket')]);
+  await page.getByTestId('leaf').tap();
+  const handle = page.getByTestId('corner-2');
+  await expect(handle).toBeVisible();
+  const before = await handle.getAttribute('aria-label');
+  const box = (await handle.boundingBox())!;
+  const cdp = await context.newCDPSession(page);
+  const at = (dx: number, dy: number) => [{ x: box.x + 22 + dx, y: box.y + 22 + dy }];
+  await cdp.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: at(0, 0) });
+  for (let i = 1; i <= 5; i++) await cdp.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: at(-3 * i, -4 * i) });
+  await expect(page.getByTestId('loupe')).toBeVisible();
+  await cdp.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByText('Edges set by you')).toBeVisible();
+  expect(await handle.getAttribute('aria-label')).not.toBe(before);
+  await context.close();
+});

@@ -90,7 +90,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
   expect(await order(page)).toEqual([third, second, first]);
 
   // Delete, and take it back.
-  await page.getByTestId('leaf').nth(1).click({ button: 'right' });
+  await page.getByLabel('More for page 2').click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(page.getByTestId('leaf')).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo' }).first().click();

@@ -1,7 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Image, View } from 'react-native';
-import { ActivityIndicator, Icon, Text } from 'react-native-paper';
+import { ActivityIndicator, Icon, IconButton, Text } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
@@ -60,7 +60,7 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
         userSelect: 'none',
       }}
     >
-      <View style={{ alignItems: 'center', gap: 4, paddingVertical: 8 }}>
+      <View style={{ alignItems: 'center', gap: 4, paddingTop: 8 }}>
         <View
           style={{
             width: w,
@@ -94,7 +94,17 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
             </View>
           ) : null}
         </View>
-        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 5, minHeight: 22 }}>
+        <View
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            justifyContent: 'center',
+            gap: 5,
+            minHeight: 44,
+            width: '100%',
+            paddingHorizontal: 44,
+          }}
+        >
           {doubt ? <Icon source="alert-circle-outline" size={17} color={colour} /> : null}
           <Text variant={doubt ? 'labelMedium' : 'titleSmall'} style={{ color: colour }}>
             {folio}
@@ -104,6 +114,20 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
               {problem ?? doubt.words}
             </Text>
           ) : null}
+          <div
+            style={{ position: 'absolute', right: 0 }}
+            onClick={(event) => event.stopPropagation()}
+            onKeyDown={(event) => event.stopPropagation()}
+          >
+            <IconButton
+              icon="dots-horizontal"
+              size={20}
+              iconColor={t.pencil}
+              accessibilityLabel={`More for page ${folio}`}
+              style={{ margin: 0, width: 44, height: 44 }}
+              onPress={(event) => onMenu({ x: event.nativeEvent.pageX, y: event.nativeEvent.pageY })}
+            />
+          </div>
         </View>
       </View>
     </div>
