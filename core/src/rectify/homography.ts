@@ -12,6 +12,7 @@ export type Homography = readonly [number, number, number, number, number, numbe
 export function homography(from: readonly Point[], to: readonly Point[]): Homography {
   if (from.length !== 4 || to.length !== 4)
     throw new RangeError(`A homography needs four pairs of points, received ${from.length} and ${to.length}`);
+  if (threeOnALine(from) || threeOnALine(to)) throw new RangeError('Three of the four corners lie on one line');
   const a = normalisation(from);
   const b = normalisation(to);
   const rows: number[][] = [];
@@ -25,7 +26,6 @@ export function homography(from: readonly Point[], to: readonly Point[]): Homogr
   for (let c = 0; c < 8; c++) {
     let pivot = c;
     for (let r = c + 1; r < 8; r++) if (Math.abs(rows[r][c]) > Math.abs(rows[pivot][c])) pivot = r;
-    if (Math.abs(rows[pivot][c]) < 1e-10) throw new RangeError('Three of the four corners lie on one line');
     [rows[c], rows[pivot]] = [rows[pivot], rows[c]];
     for (let r = 0; r < 8; r++) {
       if (r === c) continue;
@@ -51,6 +51,14 @@ export function multiply(m: Homography, n: Homography): Homography {
 export function project(m: Homography, [x, y]: Point): Point {
   const w = m[6] * x + m[7] * y + m[8];
   return [(m[0] * x + m[1] * y + m[2]) / w, (m[3] * x + m[4] * y + m[5]) / w];
+}
+
+function threeOnALine(points: readonly Point[]): boolean {
+  const size = Math.max(...points.map((p) => Math.hypot(p[0] - points[0][0], p[1] - points[0][1])));
+  return [0, 1, 2, 3].some((skip) => {
+    const [a, b, c] = points.filter((_, i) => i !== skip);
+    return Math.abs((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])) <= 1e-9 * size * size;
+  });
 }
 
 /** Moves the centroid to the origin and the mean distance to √2. */

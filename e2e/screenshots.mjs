@@ -1,0 +1,103 @@
+// Takes docs/screenshots anew from the demo: `npm run screenshots`. Needs a built app (npm start or npm test builds it).
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+
+const root = path.join(import.meta.dirname, '..');
+const port = 4188;
+const base = `http://127.0.0.1:${port}`;
+const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-shots-')) },
+});
+await new Promise((resolve) => server.stdout.once('data', resolve));
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
+page.on('pageerror', (error) => console.error(error.message));
+const shot = (name) => page.screenshot({ path: path.join(root, 'docs/screenshots', `${name}.png`) });
+const quiet = async () => {
+  await page.waitForFunction(() => !/Finding edges|Bringing in:|Finishing/.test(document.body.innerText), null, {
+    timeout: 120_000,
+  });
+  await page.waitForTimeout(1200);
+};
+const leaves = (n) =>
+  page.waitForFunction((count) => document.querySelectorAll('[data-testid=leaf] img').length >= count, n, { timeout: 60_000 });
+const send = async (document, place) => {
+  await page.goto(base);
+  await page.getByText(document).first().click();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  for (const name of place) {
+    const box = page.getByRole('checkbox', { name });
+    if ((await box.getAttribute('aria-checked')) !== 'true') await box.click();
+  }
+  await page.waitForFunction(() => document.body.innerText.includes('fits a mail'), null, { timeout: 90_000 });
+};
+
+try {
+  await page.goto(base);
+  await page.getByText('Chandlery receipt').first().waitFor({ timeout: 60_000 });
+  await quiet();
+  await page.getByText('Bring in the demo').click();
+  await page.getByText('Paint chart 2026').waitFor({ timeout: 120_000 });
+  await quiet();
+
+  await send('Hull survey Wren', [/Yard records/, /Owner and insurer/]);
+  await shot('send');
+  await page.getByRole('button', { name: /Send to 2/ }).click();
+  await page.getByTestId('delivery-arrived').nth(1).waitFor({ timeout: 60_000 });
+  await page.route('**/api/deliveries/**', (route) =>
+    route.fulfill({
+      status: 502,
+      json: { state: 'failed', code: 'full', reason: 'The mailbox of Workshop is full', again: false },
+    }),
+  );
+  await send('Timber docket', [/Workshop/]);
+  await page.getByRole('button', { name: /^Send to/ }).click();
+  await page.getByTestId('delivery-failed').waitFor();
+  await shot('outbox');
+
+  await page.goto(base);
+  await page.getByText('Paint chart 2026').waitFor();
+  await quiet();
+  await page.waitForTimeout(6000);
+  await shot('shelf');
+  await page.getByText('Hull survey Wren').first().click();
+  await leaves(3);
+  await shot('proof');
+  await page.getByTestId('leaf').nth(1).click();
+  const corner = await page.getByTestId('corner-0').boundingBox();
+  await page.mouse.move(corner.x + 22, corner.y + 22);
+  await page.mouse.down();
+  await page.mouse.move(corner.x + 34, corner.y + 38, { steps: 6 });
+  await page.waitForTimeout(3000);
+  await shot('edges');
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'As found' }).click();
+  await page.getByRole('tab', { name: 'Finish' }).click();
+  await page.waitForFunction(() => document.querySelectorAll('[role=radio] img').length >= 4, null, { timeout: 60_000 });
+  await page.waitForTimeout(1500);
+  await shot('finish');
+  await page.goto(`${base}/capture`);
+  await page.getByText('Each photograph becomes a page').waitFor();
+  await page.waitForTimeout(800);
+  await shot('bring-in');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(base);
+  await page.getByText('Hull survey Wren').first().click();
+  await leaves(3);
+  await page.getByTestId('leaf').nth(0).click();
+  await page.getByRole('tab', { name: 'Finish' }).click();
+  await page.waitForFunction(() => document.querySelectorAll('[role=radio] img').length >= 4, null, { timeout: 60_000 });
+  await page.waitForTimeout(6000);
+  await shot('wide');
+} finally {
+  await browser.close();
+  server.kill();
+}
