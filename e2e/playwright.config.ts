@@ -6,31 +6,46 @@ import { defineConfig } from '@playwright/test';
 const port = Number(process.env.E2E_PORT ?? 4187);
 // The config is read again in each worker process; the first reading decides.
 process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'libretto-e2e-'));
+process.env.E2E_FILM = path.join(process.env.E2E_DATA, 'film.mjpeg');
+
+const chromium = (...more: string[]) => ({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    ...more,
+  ],
+});
 
 export default defineConfig({
   testDir: './tests',
   outputDir: './test-results',
+  globalSetup: './film.ts',
   workers: 1,
   timeout: 120_000,
   expect: { timeout: 30_000 },
   reporter: [['line']],
-  use: {
-    baseURL: `http://127.0.0.1:${port}`,
-    viewport: { width: 390, height: 844 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--headless',
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
+  use: { baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
+  projects: [
+    { name: 'without camera', testIgnore: '**/camera.spec.ts', use: { launchOptions: chromium() } },
+    {
+      name: 'with camera',
+      testMatch: '**/camera.spec.ts',
+      use: {
+        launchOptions: chromium(
+          '--use-fake-device-for-media-stream',
+          '--use-fake-ui-for-media-stream',
+          `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
+        ),
+      },
     },
-  },
+  ],
   webServer: {
     command: 'node --import tsx server/src/main.ts',
     cwd: path.join(import.meta.dirname, '..'),

@@ -4,6 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
+import film from './film.ts';
 
 const root = path.join(import.meta.dirname, '..');
 const port = 4188;
@@ -14,9 +15,21 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts']
 });
 await new Promise((resolve) => server.stdout.once('data', resolve));
 
+process.env.E2E_FILM = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-film-')), 'film.mjpeg');
+await film();
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+    `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
+  ],
 });
 const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
 page.on('pageerror', (error) => console.error(error.message));
@@ -84,10 +97,14 @@ try {
   await page.waitForFunction(() => document.querySelectorAll('[role=radio] img').length >= 4, null, { timeout: 60_000 });
   await page.waitForTimeout(1500);
   await shot('finish');
-  await page.goto(`${base}/capture`);
+  await page.goto(`${base}/capture?from=files`);
   await page.getByText('Each photograph becomes a page').waitFor();
   await page.waitForTimeout(800);
   await shot('bring-in');
+  await page.goto(`${base}/capture`);
+  await page.getByTestId('tray-leaf').nth(2).waitFor({ timeout: 90_000 });
+  await page.waitForTimeout(2500);
+  await shot('capture');
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(base);
   await page.getByText('Hull survey Wren').first().click();

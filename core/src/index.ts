@@ -20,4 +20,6 @@ export {
   type RenderOptions,
   type RenderRecipe,
 } from './recipe/render';
+export { likeness, pageSignature, type Signature } from './inspect/signature';
+export { measureFrame, type Readiness } from './inspect/readiness';
 export { finestPrint } from './inspect/finestPrint';

@@ -56,7 +56,7 @@ test('four cards in one photo are four pages in reading order, an open book is t
   await begin(page);
   await bringIn(page, [demoPhoto('suppliers-cards')], 4);
   await expect(page.getByText('4 pages · Business card')).toBeVisible();
-  await page.goto('/capture');
+  await page.goto('/capture?from=files');
   await bringIn(page, [demoPhoto('engine-handbook')], 2);
 });
 
@@ -127,4 +127,11 @@ test('a finger drags a corner, with the spot magnified', async ({ browser }) => 
   await expect(page.getByText('Edges set by you')).toBeVisible();
   expect(await handle.getAttribute('aria-label')).not.toBe(before);
   await context.close();
+});
+
+test('without a camera it says so, and files are one tap away', async ({ page }) => {
+  await begin(page, '/capture');
+  await expect(page.getByRole('alert')).toContainText(/No camera found|The camera was not allowed/);
+  await page.getByRole('button', { name: 'Bring in from files' }).click();
+  await bringIn(page, [demoPhoto('timber-docket')]);
 });

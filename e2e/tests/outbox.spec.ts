@@ -52,7 +52,7 @@ test('the app itself works with no server and no network once it has been open',
   await context.setOffline(true);
   await page.reload();
   await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
-  await page.goto('/capture');
+  await page.goto('/capture?from=files');
   await bringIn(page, [demoPhoto('timber-docket')]);
   await context.setOffline(false);
 });

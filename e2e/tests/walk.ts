@@ -6,7 +6,7 @@ export const demoPhoto = (name: string) => path.join(root, 'demo/photos', `${nam
 export const demoSheet = (name: string) => path.join(root, 'demo/flat', `${name}.png`);
 
 /** Begins with an empty shelf: the demo stays away. */
-export async function begin(page: Page, address = '/capture'): Promise<void> {
+export async function begin(page: Page, address = '/capture?from=files'): Promise<void> {
   await page.route('**/demo/truth.json', (route) => route.abort());
   await page.goto(address);
 }

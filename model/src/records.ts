@@ -143,10 +143,20 @@ export const settingsSchema = z.object({
   /** Places in the order they were last used. */
   lastPlaces: z.array(z.string()),
   demoOffered: z.boolean(),
+  /** How the capture screen was left. */
+  capture: z
+    .object({ grid: z.boolean(), bySelf: z.boolean(), cameraId: z.string().nullable() })
+    .default({ grid: false, bySelf: true, cameraId: null }),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
-export const firstSettings: Settings = { v: 1, theme: 'system', lastPlaces: [], demoOffered: false };
+export const firstSettings: Settings = {
+  v: 1,
+  theme: 'system',
+  lastPlaces: [],
+  demoOffered: false,
+  capture: { grid: false, bySelf: true, cameraId: null },
+};
 
 /** Kinds of record and the schema of each; a record's key is `kind:id`. */
 export const recordSchemas = {

@@ -70,6 +70,13 @@ describe('even light', () => {
     expect(Math.abs(g - b)).toBeLessThan(40);
   });
 
+  test('a large black block stays black all over', () => {
+    const page = litPage();
+    for (let y = 180; y < 330; y++) for (let x = 100; x < 260; x++) page.data.set([38, 37, 36], (y * 420 + x) * 3);
+    const out = enhance(page, 'even-light');
+    for (const [x, y] of [[110, 190], [180, 255], [250, 320]]) expect(Math.max(...pixel(out, x, y))).toBeLessThan(90); // prettier-ignore
+  });
+
   test('a dark slide is not turned white', () => {
     const slide = createRaster(300, 200, 3);
     for (let i = 0; i < 300 * 200; i++) slide.data.set(i % 300 > 100 && i % 300 < 130 ? [240, 240, 240] : [25, 30, 60], i * 3);

@@ -25,7 +25,7 @@ export function Frame() {
   const wide = useWide();
   const { width } = useWindowDimensions();
   const path = usePathname();
-  const { id, pageId } = useGlobalSearchParams<{ id?: string; pageId?: string }>();
+  const { id, pageId, from } = useGlobalSearchParams<{ id?: string; pageId?: string; from?: string }>();
   const [keys, setKeys] = useState(false);
   useKeys({ '?': () => setKeys(true) });
   const inDocument = path.startsWith('/document/') && id;
@@ -55,7 +55,7 @@ export function Frame() {
       >
         <Slot />
       </View>
-      {!wide && !inDocument ? <BottomBar path={path} /> : null}
+      {!wide && !inDocument && (path !== '/capture' || from === 'files') ? <BottomBar path={path} /> : null}
       <Words />
       <KeysDialog visible={keys} onClose={() => setKeys(false)} />
     </View>
