@@ -31,7 +31,8 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 30_000 },
   reporter: [['line']],
-  use: { baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
+  // A service worker would answer before the tests' own routes; offline.spec.ts lets it in.
+  use: { serviceWorkers: 'block', baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
   projects: [
     { name: 'without camera', testIgnore: '**/camera.spec.ts', use: { launchOptions: chromium() } },
     {

@@ -31,7 +31,7 @@ const browser = await chromium.launch({
     `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
   ],
 });
-const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
+const page = await browser.newPage({ viewport: { width: 390, height: 844 }, serviceWorkers: 'block' });
 page.on('pageerror', (error) => console.error(error.message));
 const shot = (name) => page.screenshot({ path: path.join(root, 'docs/screenshots', `${name}.png`) });
 const quiet = async () => {
@@ -46,9 +46,11 @@ const send = async (document, place) => {
   await page.goto(base);
   await page.getByText(document).first().click();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
-  for (const name of place) {
-    const box = page.getByRole('checkbox', { name });
-    if ((await box.getAttribute('aria-checked')) !== 'true') await box.click();
+  await page.getByRole('checkbox', { name: /Workshop/ }).waitFor();
+  for (const box of await page.getByRole('checkbox').all()) {
+    const label = await box.getAttribute('aria-label');
+    const ticked = (await box.getAttribute('aria-checked')) === 'true';
+    if (place.some((name) => name.test(label)) !== ticked) await box.click();
   }
   await page.waitForFunction(() => document.body.innerText.includes('fits a mail'), null, { timeout: 90_000 });
 };
@@ -103,7 +105,10 @@ try {
   await shot('bring-in');
   await page.goto(`${base}/capture`);
   await page.getByTestId('tray-leaf').nth(2).waitFor({ timeout: 90_000 });
-  await page.waitForTimeout(2500);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('[role=meter]')].every((m) => m.getAttribute('aria-valuenow') === '100'),
+  );
+  await page.waitForTimeout(700);
   await shot('capture');
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(base);

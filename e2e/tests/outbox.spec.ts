@@ -45,18 +45,6 @@ test('saving to the device hands out the same kind of file, with a safe name', a
   expect((await download).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\d Scan \d\d\.\d\d\.pdf$/);
 });
 
-test('the app itself works with no server and no network once it has been open', async ({ page, context }) => {
-  await begin(page, '/');
-  await page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state);
-  await page.waitForTimeout(1500);
-  await context.setOffline(true);
-  await page.reload();
-  await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
-  await page.goto('/capture?from=files');
-  await bringIn(page, [demoPhoto('timber-docket')]);
-  await context.setOffline(false);
-});
-
 test('at wide size shelf, proof sheet and page stand side by side', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await begin(page);

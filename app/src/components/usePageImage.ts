@@ -23,7 +23,14 @@ export function usePageImage(page: Page | undefined, use: ImageUse): ShownImage 
   useEffect(() => {
     if (!key || !page) return;
     let live = true;
-    pageImage(page, use, use === 'draft' ? priority.onScreen + 1 : priority.onScreen).then(
+    // A draft that is overtaken by the next is not made.
+    const overtaken = new AbortController();
+    pageImage(
+      page,
+      use,
+      use === 'draft' ? priority.onScreen + 1 : priority.onScreen,
+      use === 'draft' ? overtaken.signal : undefined,
+    ).then(
       (image) => {
         if (!live) return;
         setShown({ key, url: URL.createObjectURL(image.blob), image });
@@ -36,6 +43,7 @@ export function usePageImage(page: Page | undefined, use: ImageUse): ShownImage 
     );
     return () => {
       live = false;
+      overtaken.abort();
     };
     // The key names all of the page that decides its pixels.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -30,9 +30,9 @@ export function imageKey(page: Page, use: ImageUse): string {
 const underWay = new Map<string, Promise<Rendered>>();
 
 /** A page's image from the cache, or made now. Asking twice makes it once. */
-export function pageImage(page: Page, use: ImageUse, rank: number = priority.onScreen): Promise<Rendered> {
+export function pageImage(page: Page, use: ImageUse, rank: number = priority.onScreen, signal?: AbortSignal): Promise<Rendered> {
   const key = imageKey(page, use);
-  const running = underWay.get(key);
+  const running = signal ? undefined : underWay.get(key);
   if (running) return running;
   const made = (async () => {
     const cached = use === 'draft' ? undefined : await getRender(key);
@@ -42,10 +42,12 @@ export function pageImage(page: Page, use: ImageUse, rank: number = priority.onS
     const image = await pagePool.run(
       (api) => api.make(page.photoId, photo, workRecipe(page), page.alone, limits[use], use === 'print' ? 'print' : 'screen'),
       rank,
+      signal,
     );
     if (use !== 'draft') await putRender(key, image);
     return image;
   })();
+  if (signal) return made;
   underWay.set(key, made);
   void made.finally(() => underWay.delete(key)).catch(() => {});
   return made;

@@ -112,6 +112,7 @@ describe('grey and ink', () => {
   test('auto keeps colour where there is some', () => {
     const plain = litPage();
     expect(chooseFilter(plain)).toBe('grey');
+    expect(chooseFilter(litPage([247, 207, 208]))).toBe('even-light');
     for (let y = 400; y < 430; y++) for (let x = 80; x < 300; x++) plain.data.set([40, 60, 190], (y * 420 + x) * 3);
     expect(chooseFilter(plain)).toBe('even-light');
   });

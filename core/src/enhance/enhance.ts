@@ -38,7 +38,11 @@ export function enhance(page: Raster, filter: Filter, options: EnhanceOptions = 
 /** The filter that suits a page: colour where there is colour to lose, else grey. */
 export function chooseFilter(page: Raster, light: Light = estimateLight(page)): Exclude<Filter, 'original'> {
   if (page.channels === 1) return 'grey';
-  return light.coloured > 0.004 || light.dark ? 'even-light' : colourShare(page, light) > 0.003 ? 'even-light' : 'grey';
+  return light.coloured > 0.004 || light.dark || light.tint > 1.02
+    ? 'even-light'
+    : colourShare(page, light) > 0.003
+      ? 'even-light'
+      : 'grey';
 }
 
 /** Share of pixels with clear chroma after white balance: coloured pen and stamps are thin, so areas alone do not tell. */

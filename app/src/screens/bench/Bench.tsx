@@ -1,9 +1,10 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, useWindowDimensions, View } from 'react-native';
-import { ActivityIndicator, IconButton, Menu, Text, TouchableRipple } from 'react-native-paper';
+import { ActivityIndicator, IconButton, Text, TouchableRipple } from 'react-native-paper';
 import { filterLabel, type Outline, type Page, type Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
+import { MoreMenu } from '../../components/MoreMenu';
 import { useKeys } from '../../components/useKeys';
 import { usePhotoUrl } from '../../components/usePageImage';
 import { approveOutline, deletePages, pagesOf, setFilter, setOutline, turnPages } from '../../state/editing';
@@ -40,7 +41,6 @@ export function Bench({
   const dispatch = useAppDispatch();
   const state = useApp((s) => s);
   const t = useTokens();
-  const [menu, setMenu] = useState(false);
   const document = state.library.document[documentId];
   const pages = pagesOf(state, document);
   const at = pages.findIndex((p) => p.id === pageId);
@@ -51,20 +51,6 @@ export function Bench({
   const toSheet = () => router.navigate(`/document/${documentId}`);
   const show = (next: Drawer) => router.setParams({ drawer: next });
   const go = (to: number) => pages[to] && router.replace(`/document/${documentId}/page/${pages[to].id}?drawer=${drawer}`);
-  useKeys({
-    j: () => go(at + 1),
-    k: () => go(at - 1),
-    e: () => show('edges'),
-    f: () => show('finish'),
-    r: () => page && dispatch(turnPages([page])),
-    escape: toSheet,
-    delete: () => remove(),
-    ...(back && {
-      'mod+z': () => dispatch(undone(documentId)),
-      'mod+y': () => dispatch(redone(documentId)),
-      'mod+shift+z': () => dispatch(redone(documentId)),
-    }),
-  });
   const remove = () => {
     if (!document || !page) return;
     const next = pages[at + 1] ?? pages[at - 1];
@@ -72,6 +58,20 @@ export function Bench({
     if (next) router.replace(`/document/${documentId}/page/${next.id}?drawer=${drawer}`);
     else toSheet();
   };
+  useKeys({
+    j: () => go(at + 1),
+    k: () => go(at - 1),
+    e: () => show('edges'),
+    f: () => show('finish'),
+    r: () => page && dispatch(turnPages([page])),
+    escape: toSheet,
+    delete: remove,
+    ...(back && {
+      'mod+z': () => dispatch(undone(documentId)),
+      'mod+y': () => dispatch(redone(documentId)),
+      'mod+shift+z': () => dispatch(redone(documentId)),
+    }),
+  });
 
   return (
     <View style={{ flex: 1, backgroundColor: t.paper }}>
@@ -114,20 +114,13 @@ export function Bench({
             onPress={() => dispatch(redone(documentId))}
           />
         ) : null}
-        <Menu
-          visible={menu}
-          onDismiss={() => setMenu(false)}
-          anchor={
-            <IconButton style={{ margin: 0 }} icon="dots-vertical" accessibilityLabel="More" onPress={() => setMenu(true)} />
-          }
-        >
-          <Menu.Item
-            leadingIcon="rotate-right"
-            title="Turn"
-            onPress={() => (setMenu(false), page && dispatch(turnPages([page])))}
-          />
-          <Menu.Item leadingIcon="delete-outline" title="Delete page" onPress={() => (setMenu(false), remove())} />
-        </Menu>
+        <MoreMenu
+          label="More"
+          entries={[
+            { icon: 'rotate-right', title: 'Turn', disabled: !page, onPress: () => page && dispatch(turnPages([page])) },
+            { icon: 'delete-outline', title: 'Delete page', disabled: !page, onPress: remove },
+          ]}
+        />
       </View>
       {!page || !photo ? (
         <View style={{ padding: 16, gap: 12 }}>

@@ -82,26 +82,28 @@ export function PageGrid({ document, pages, width, selected, onOpen }: PageGridP
           ))}
         </View>
       </SortableContext>
-      <Menu visible={menu !== null} onDismiss={() => setMenu(null)} anchor={{ x: menu?.x ?? 0, y: menu?.y ?? 0 }}>
-        <Menu.Item leadingIcon="rotate-right" title="Turn" onPress={choose((page) => dispatch(turnPages([page])))} />
-        <Menu.Item
-          leadingIcon="arrow-left"
-          title="Move earlier"
-          disabled={at === 0}
-          onPress={choose(() => dispatch(movePage(document, at, at - 1)))}
-        />
-        <Menu.Item
-          leadingIcon="arrow-right"
-          title="Move later"
-          disabled={at === pages.length - 1}
-          onPress={choose(() => dispatch(movePage(document, at, at + 1)))}
-        />
-        <Menu.Item
-          leadingIcon="delete-outline"
-          title="Delete"
-          onPress={choose((page) => dispatch(deletePages(document, [page])))}
-        />
-      </Menu>
+      {menu ? (
+        <Menu visible onDismiss={() => setMenu(null)} anchor={{ x: menu.x, y: menu.y }}>
+          <Menu.Item leadingIcon="rotate-right" title="Turn" onPress={choose((page) => dispatch(turnPages([page])))} />
+          <Menu.Item
+            leadingIcon="arrow-left"
+            title="Move earlier"
+            disabled={at === 0}
+            onPress={choose(() => dispatch(movePage(document, at, at - 1)))}
+          />
+          <Menu.Item
+            leadingIcon="arrow-right"
+            title="Move later"
+            disabled={at === pages.length - 1}
+            onPress={choose(() => dispatch(movePage(document, at, at + 1)))}
+          />
+          <Menu.Item
+            leadingIcon="delete-outline"
+            title="Delete"
+            onPress={choose((page) => dispatch(deletePages(document, [page])))}
+          />
+        </Menu>
+      ) : null}
     </DndContext>
   );
 }

@@ -1,8 +1,8 @@
 import { Link } from 'expo-router';
-import { useState } from 'react';
 import { Image, Pressable, View } from 'react-native';
-import { IconButton, Menu, Text } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import type { Document } from '@libretto/model';
+import { MoreMenu } from '../../components/MoreMenu';
 import { usePageImage } from '../../components/usePageImage';
 import { deleteDocument, pagesOf } from '../../state/editing';
 import { useApp, useAppDispatch } from '../../state/store';
@@ -15,7 +15,6 @@ const tones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust
 export function DocumentRow({ document, selected }: { document: Document; selected: boolean }) {
   const t = useTokens();
   const dispatch = useAppDispatch();
-  const [menu, setMenu] = useState(false);
   const library = useApp((s) => s.library);
   const pages = pagesOf({ library } as never, document);
   const deliveries = Object.values(library.delivery).filter((d) => d.documentId === document.id);
@@ -70,22 +69,12 @@ export function DocumentRow({ document, selected }: { document: Document; select
           </View>
         </Pressable>
       </Link>
-      <Menu
-        visible={menu}
-        onDismiss={() => setMenu(false)}
-        anchor={
-          <IconButton icon="dots-vertical" accessibilityLabel={`More for ${document.name}`} onPress={() => setMenu(true)} />
-        }
-      >
-        <Menu.Item
-          leadingIcon="delete-outline"
-          title="Put in the bin"
-          onPress={() => {
-            setMenu(false);
-            dispatch(deleteDocument(document));
-          }}
+      <View style={{ justifyContent: 'flex-start', paddingTop: 8 }}>
+        <MoreMenu
+          label={`More for ${document.name}`}
+          entries={[{ icon: 'delete-outline', title: 'Put in the bin', onPress: () => dispatch(deleteDocument(document)) }]}
         />
-      </Menu>
+      </View>
     </View>
   );
 }
