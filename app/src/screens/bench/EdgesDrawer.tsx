@@ -48,7 +48,8 @@ export function EdgesDrawer({ page, photo, draft }: { page: Page; photo: Photo; 
         {image ? (
           <Text testID="page-size">
             <Text variant="labelMedium">
-              {sizeInWords({ ...image, dpi: image.photoDpi })}, {Math.round(image.widthMm)} × {Math.round(image.heightMm)} mm
+              {image.sizeName ? `${sizeInWords({ ...image, dpi: image.photoDpi })}, ` : ''}
+              {Math.round(image.widthMm)} × {Math.round(image.heightMm)} mm
             </Text>{' '}
             · {Math.round(image.photoDpi)} dpi
           </Text>
