@@ -54,6 +54,31 @@ describe('records', () => {
     ]);
   });
 
+  test('a reload right after a change loses nothing: what was not written yet stands in the journal', async () => {
+    const storage = createAsyncStorage('libretto');
+    await storage.setItem('document:document-9', JSON.stringify(aDocument([], { id: 'document-9', name: 'Before' })));
+    localStorage.setItem(
+      'libretto-pending:document:document-9',
+      JSON.stringify(JSON.stringify(aDocument([], { id: 'document-9', name: 'After' }))),
+    );
+    const { records } = await readRecords();
+    expect(records.find((r) => r.kind === 'document' && r.record.id === 'document-9')!.record).toMatchObject({ name: 'After' });
+    expect(localStorage.getItem('libretto-pending:document:document-9')).toBeNull();
+  });
+
+  test('the journal is written within the call, and empty once all is stored', async () => {
+    const done = Promise.all([
+      writeRecord('page', 'page-j', aPage('page-j')),
+      writeRecord('page', 'page-j', aPage('page-j', { state: 'looking' })),
+    ]);
+    expect(JSON.parse(JSON.parse(localStorage.getItem('libretto-pending:page:page-j')!))).toMatchObject({ state: 'looking' });
+    await done;
+    expect(Object.keys(localStorage).filter((k) => k.startsWith('libretto-pending'))).toEqual([]);
+    expect((await readRecords()).records.find((r) => r.kind === 'page' && r.record.id === 'page-j')!.record).toMatchObject({
+      state: 'looking',
+    });
+  });
+
   test('a record that does not fit is set aside with the reason, and the rest opens', async () => {
     const storage = createAsyncStorage('libretto');
     await writeRecord('page', 'page-good', aPage('page-good'));

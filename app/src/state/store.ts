@@ -7,12 +7,12 @@ import { workReducer } from './work';
 
 const kinds: RecordKind[] = ['photo', 'page', 'document', 'delivery', 'place', 'settings'];
 
-let writing: Promise<unknown> = Promise.resolve();
+const writing = new Set<Promise<unknown>>();
 let failed: ((error: Error) => void) | undefined;
 
 /** Resolves when all that was changed so far has been written. */
 export function written(): Promise<unknown> {
-  return writing;
+  return Promise.all(writing);
 }
 
 /** Called when the browser refuses to store something. */
@@ -21,17 +21,19 @@ export function onWriteFailure(listener: (error: Error) => void): void {
 }
 
 function persist(before: Library, after: Library): void {
-  for (const kind of kinds) {
+  const changes = kinds.flatMap((kind) => {
     const was = before[kind] as Record<string, object>;
     const is = after[kind] as Record<string, object>;
-    if (was === is) continue;
-    for (const id of Object.keys(is)) if (is[id] !== was[id]) enqueue(() => writeRecord(kind, id, is[id]));
-    for (const id of Object.keys(was)) if (!(id in is)) enqueue(() => removeRecord(kind, id));
+    if (was === is) return [];
+    return [
+      ...Object.keys(is).flatMap((id) => (is[id] !== was[id] ? [writeRecord(kind, id, is[id])] : [])),
+      ...Object.keys(was).flatMap((id) => (id in is ? [] : [removeRecord(kind, id)])),
+    ];
+  });
+  for (const change of changes) {
+    const settled: Promise<unknown> = change.catch((error: Error) => failed?.(error)).finally(() => writing.delete(settled));
+    writing.add(settled);
   }
-}
-
-function enqueue(write: () => Promise<void>): void {
-  writing = writing.then(write).catch((error: Error) => failed?.(error));
 }
 
 export function createStore() {

@@ -15,6 +15,7 @@ const keyOf = (kind: RecordKind, id: string) => `${kind}:${id}`;
 
 /** Every record there is. What does not fit its schema is set aside and reported; the rest opens. */
 export async function readRecords(): Promise<{ records: AnyRecord[]; aside: SetAside[] }> {
+  await finishJournal();
   const keys = await storage.getAllKeys();
   const values = await storage.getMany([...keys]);
   const records: AnyRecord[] = [];
@@ -44,10 +45,44 @@ export async function readRecords(): Promise<{ records: AnyRecord[]; aside: SetA
   return { records, aside };
 }
 
-export async function writeRecord(kind: RecordKind, id: string, record: unknown): Promise<void> {
-  await storage.setItem(keyOf(kind, id), JSON.stringify(record));
+const journalPrefix = 'libretto-pending:';
+let writing: Promise<unknown> = Promise.resolve();
+
+/**
+ * Writes a record; writes are done in order. Until it lies in storage its text stands in a journal that is written at once, within this very
+ * call, so that a reload in the next moment loses nothing: reading the records finishes what stands there.
+ */
+export function writeRecord(kind: RecordKind, id: string, record: unknown): Promise<void> {
+  return change(keyOf(kind, id), JSON.stringify(record));
 }
 
-export async function removeRecord(kind: RecordKind, id: string): Promise<void> {
-  await storage.removeItem(keyOf(kind, id));
+export function removeRecord(kind: RecordKind, id: string): Promise<void> {
+  return change(keyOf(kind, id), null);
+}
+
+function change(key: string, text: string | null): Promise<void> {
+  const entry = JSON.stringify(text);
+  try {
+    localStorage.setItem(journalPrefix + key, entry);
+  } catch {
+    // No room or no such storage: then the write alone has to do.
+  }
+  const done = writing.then(async () => {
+    await (text === null ? storage.removeItem(key) : storage.setItem(key, text));
+    // A later change of the same record may stand in the journal by now.
+    if (localStorage.getItem(journalPrefix + key) === entry) localStorage.removeItem(journalPrefix + key);
+  });
+  writing = done.catch(() => {});
+  return done;
+}
+
+/** Writes what a reload has cut short. */
+async function finishJournal(): Promise<void> {
+  const entries = Object.keys(localStorage).filter((k) => k.startsWith(journalPrefix));
+  for (const entry of entries) {
+    const text = JSON.parse(localStorage.getItem(entry)!) as string | null;
+    const key = entry.slice(journalPrefix.length);
+    await (text === null ? storage.removeItem(key) : storage.setItem(key, text));
+    localStorage.removeItem(entry);
+  }
 }
