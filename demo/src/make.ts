@@ -2,7 +2,9 @@
  * Makes the demo anew: prints the sheets (Chromium lays them out), photographs them with the scene renderer and writes `photos/` with their
  * truth. `npm run demo:make [-- NAME...]`.
  */
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium } from 'playwright-core';
 import sharp from 'sharp';
@@ -24,7 +26,7 @@ async function print(): Promise<Map<string, { picture: Raster; text: string }>> 
   });
   const printed = new Map<string, { picture: Raster; text: string }>();
   const page = await browser.newPage({ deviceScaleFactor: printDpi / 96 });
-  const shell = `${flatDir}sheet.html`;
+  const shell = path.join(await mkdtemp(path.join(tmpdir(), 'libretto-print-')), 'sheet.html');
   for (const sheet of sheets) {
     // A board is large and its writing coarse.
     const shrink = Math.min(1, 420 / Math.max(sheet.widthMm, sheet.heightMm));

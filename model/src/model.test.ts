@@ -1,7 +1,7 @@
 import { bytesInWords, fitsMail, mailBytes } from './sizes';
 import { firstName, isSafeFileName, numberedName, safeFileName } from './names';
 import { moved } from './order';
-import { deliverySchema, pageSchema, recordSchemas, settingsSchema, firstSettings } from './records';
+import { deliverySchema, lookingPage, pageSchema, recordSchemas, settingsSchema, firstSettings } from './records';
 import { filterLabel } from './lists';
 
 describe('file names', () => {
@@ -81,19 +81,7 @@ describe('sizes', () => {
 });
 
 describe('records', () => {
-  const page = {
-    v: 1,
-    id: 'page-1',
-    documentId: 'document-1',
-    photoId: 'photo-1',
-    alone: true,
-    state: 'looking',
-    recipe: null,
-    found: null,
-    checks: [],
-    made: null,
-    deletedAt: null,
-  };
+  const page = lookingPage('page-1', 'document-1', 'photo-1');
   test('a page as stored is read; another version or a broken field is not', () => {
     expect(pageSchema.safeParse(page).success).toBe(true);
     expect(pageSchema.safeParse({ ...page, v: 2 }).success).toBe(false);

@@ -80,6 +80,23 @@ export const pageSchema = z.object({
 });
 export type Page = z.infer<typeof pageSchema>;
 
+/** A page whose edges are still to be found. */
+export function lookingPage(id: string, documentId: string, photoId: string): Page {
+  return {
+    v: 1,
+    id,
+    documentId,
+    photoId,
+    alone: true,
+    state: 'looking',
+    recipe: null,
+    found: null,
+    checks: [],
+    made: null,
+    deletedAt: null,
+  };
+}
+
 export const documentSchema = z.object({
   v: z.literal(1),
   id,

@@ -1,4 +1,4 @@
-import { firstName, type Document, type Page, type Photo } from '@libretto/model';
+import { firstName, lookingPage, type Document, type Photo } from '@libretto/model';
 import { putPhoto } from '../storage/files';
 import { writeRecord, type AnyRecord } from '../storage/records';
 import { newId } from './ids';
@@ -72,19 +72,7 @@ export function bringIn(
             bytes: file.size,
             addedAt: now,
           };
-          const page: Page = {
-            v: 1,
-            id: newId(),
-            documentId,
-            photoId: photo.id,
-            alone: true,
-            state: 'looking',
-            recipe: null,
-            found: null,
-            checks: [],
-            made: null,
-            deletedAt: null,
-          };
+          const page = lookingPage(newId(), documentId, photo.id);
           await putPhoto(photo, new Blob([file], { type: photo.type }));
           await writeRecord('photo', photo.id, photo);
           await writeRecord('page', page.id, page);

@@ -1,4 +1,4 @@
-import type { Document, Page } from '@libretto/model';
+import { lookingPage, type Document } from '@libretto/model';
 import { allPhotos } from '../storage/files';
 import { readRecords, type AnyRecord } from '../storage/records';
 import { opened, put } from './library';
@@ -53,19 +53,7 @@ export function mend(library: Stored, stored: Awaited<ReturnType<typeof allPhoto
     if (!library.photo[photo.id]) out.push({ kind: 'photo', record: photo });
     const its = pages.filter((p) => p.photoId === photo.id);
     if (its.length) continue;
-    const page: Page = {
-      v: 1,
-      id: `${photo.id.slice(0, 40)}-page`,
-      documentId: photo.documentId,
-      photoId: photo.id,
-      alone: true,
-      state: 'looking',
-      recipe: null,
-      found: null,
-      checks: [],
-      made: null,
-      deletedAt: null,
-    };
+    const page = lookingPage(`${photo.id.slice(0, 40)}-page`, photo.documentId, photo.id);
     out.push({ kind: 'page', record: page });
     append(photo.documentId, page.id, photo.addedAt);
   }
