@@ -5,7 +5,15 @@ const prettier = require('eslint-config-prettier/flat');
 const workspaces = ['app', 'server', 'core', 'model', 'formats', 'cli', 'demo', 'e2e', 'bench'];
 
 module.exports = defineConfig([
-  globalIgnores(['**/dist/**', '**/.expo/**', '**/expo-env.d.ts', '**/test-results/**', 'data/**', '**/node_modules/**']),
+  globalIgnores([
+    '**/dist/**',
+    'app/public/**',
+    '**/.expo/**',
+    '**/expo-env.d.ts',
+    '**/test-results/**',
+    'data/**',
+    '**/node_modules/**',
+  ]),
   ...expo,
   {
     settings: {

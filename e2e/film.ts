@@ -1,38 +1,37 @@
+import { readdirSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
+import type { Raster } from '@libretto/core';
+import { filmedPile } from '@libretto/demo/reel/acts';
+import { project } from '@libretto/demo/reel/projector';
+import { Reel } from '@libretto/demo/reel/reel';
 
-/** The sheets that the fake camera shows in turn, over and over. */
-export const filmed = ['hull-survey-1', 'hull-survey-2', 'paint-chart'] as const;
+/** The sheets that the fake camera shows in turn. */
+export const filmed = filmedPile.acts.map((a) => a.sheet);
 
-const width = 960;
-const height = 1280;
-/** Frames (30 a second) in which a sheet is pushed in, and in which it lies still. */
-const pushing = 14;
-const lying = 110;
+const width = 480;
+const height = 640;
+/** Chromium plays motion JPEG at 30 frames a second; every rendered frame stands for four of them. */
+const each = 4;
+const frameMs = (1000 / 30) * each;
+const flat = path.join(import.meta.dirname, '../demo/flat');
 
-/** Makes the film for Chromium's fake camera from the demo's photographs: motion JPEG, each sheet pushed in, then lying still. */
+/** Makes the film for Chromium's fake camera with the demo's scene renderer: six sheets before a hand-held phone. */
 export default async function film(): Promise<void> {
+  const pictures = new Map<string, Raster>();
+  for (const file of readdirSync(flat)) {
+    const { data, info } = await sharp(path.join(flat, file)).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    pictures.set(path.parse(file).name, { width: info.width, height: info.height, channels: 3, data });
+  }
+  const reel = new Reel(filmedPile);
   const frames: Buffer[] = [];
-  for (const name of filmed) {
-    const photo = await sharp(path.join(import.meta.dirname, '../demo/photos', `${name}.jpg`))
-      .resize(width, height)
+  for (let now = 0; reel.moment(now).state !== 'over'; now += frameMs) {
+    const { data } = project(reel.scene(now), pictures, width, height);
+    const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
+      .jpeg({ quality: 85 })
       .toBuffer();
-    for (let i = 0; i < pushing; i++) {
-      const left = Math.round(((pushing - i) / pushing) * 700);
-      const moved = await sharp(photo)
-        .extract({ left: 0, top: 0, width: width - left, height })
-        .toBuffer();
-      frames.push(
-        await sharp({ create: { width, height, channels: 3, background: '#4a3424' } })
-          .composite([{ input: moved, left, top: 0 }])
-          .blur(1 + (pushing - i) / 5)
-          .jpeg({ quality: 80 })
-          .toBuffer(),
-      );
-    }
-    const still = await sharp(photo).jpeg({ quality: 88 }).toBuffer();
-    for (let i = 0; i < lying; i++) frames.push(still);
+    for (let i = 0; i < each; i++) frames.push(jpeg);
   }
   await writeFile(process.env.E2E_FILM!, Buffer.concat(frames));
 }

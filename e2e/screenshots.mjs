@@ -4,7 +4,6 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
-import film from './film.ts';
 
 const root = path.join(import.meta.dirname, '..');
 const port = 4188;
@@ -15,21 +14,9 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts']
 });
 await new Promise((resolve) => server.stdout.once('data', resolve));
 
-process.env.E2E_FILM = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-film-')), 'film.mjpeg');
-await film();
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--use-fake-device-for-media-stream',
-    '--use-fake-ui-for-media-stream',
-    `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
-  ],
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 390, height: 844 }, serviceWorkers: 'block' });
 page.on('pageerror', (error) => console.error(error.message));
@@ -103,13 +90,19 @@ try {
   await page.getByText('Each photograph becomes a page').waitFor();
   await page.waitForTimeout(800);
   await shot('bring-in');
-  await page.goto(`${base}/capture`);
-  await page.getByTestId('tray-leaf').nth(2).waitFor({ timeout: 90_000 });
-  await page.waitForFunction(() =>
-    [...document.querySelectorAll('[role=meter]')].every((m) => m.getAttribute('aria-valuenow') === '100'),
+  await page.goto(`${base}/capture?camera=stand-in:pile`);
+  await page.getByTestId('tray-leaf').locator('img').nth(3).waitFor({ timeout: 120_000 });
+  await page.waitForFunction(
+    () => [...document.querySelectorAll('[role=meter]')].every((m) => Number(m.getAttribute('aria-valuenow')) >= 60),
+    null,
+    { polling: 50, timeout: 60_000 },
   );
-  await page.waitForTimeout(700);
   await shot('capture');
+  await page.getByRole('button', { name: /^Page 1/ }).click();
+  await page.getByAltText('Page 1, finished').waitFor();
+  await page.waitForTimeout(700);
+  await shot('page-over');
+  await page.getByRole('button', { name: 'Back to the camera' }).click();
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(base);
   await page.getByText('Hull survey Wren').first().click();

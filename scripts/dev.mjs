@@ -1,9 +1,10 @@
 // `npm run dev`: Metro with reload at 8081, the server with its stand-ins beside it.
 import { spawn } from 'node:child_process';
-import { checkNode, install, root, serve } from './setup.mjs';
+import { checkNode, install, root, run, serve } from './setup.mjs';
 
 checkNode();
 install();
+run('npm', ['run', '-s', 'prebuild', '-w', '@libretto/app']);
 const port = process.env.PORT ?? '4170';
 const server = serve({ PORT: port });
 const metro = spawn('npx', ['expo', 'start', '--web', '--port', '8081'], {

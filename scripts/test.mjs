@@ -1,4 +1,5 @@
 // `npm test`: everything, on a machine with only Node. `npm test -- lint types unit e2e` runs a part.
+import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { build, checkNode, debian, install, root, run } from './setup.mjs';
@@ -28,12 +29,19 @@ debian({
   'apache2-bin': '/usr/sbin/apache2',
   'libtiff-tools': '/usr/bin/tiffinfo',
 });
+// The build takes one core for two minutes: it runs beside lint and types.
+if (parts.includes('build')) build();
+const building = wanted('e2e')
+  ? new Promise((resolve) =>
+      spawn(process.execPath, [process.argv[1], 'build'], { cwd: root, stdio: 'inherit' }).on('exit', resolve),
+    )
+  : null;
 const tool = (file, ...args) => run(process.execPath, [path.join(root, 'node_modules', file), ...args]);
 if (wanted('lint')) run('npm', ['run', '-s', 'lint']);
 if (wanted('types'))
   for (const workspace of workspaces) if (existsSync(path.join(root, workspace))) tool('typescript/bin/tsc', '-p', workspace);
 if (wanted('unit')) tool('jest/bin/jest.js', '--ci');
-if (wanted('e2e')) {
-  build();
+if (building) {
+  if ((await building) !== 0) process.exit(1);
   run('npm', ['run', '-s', 'e2e']);
 }

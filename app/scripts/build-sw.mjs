@@ -4,7 +4,7 @@ import { generateSW } from 'workbox-build';
 const dist = fileURLToPath(new URL('../dist/', import.meta.url));
 const { count, size, warnings } = await generateSW({
   globDirectory: dist,
-  globPatterns: ['**/*.{html,js,css,json,ico,png,ttf,woff2,wasm,webmanifest}'],
+  globPatterns: ['**/*.{html,js,mjs,css,json,ico,png,ttf,pfb,bcmap,icc,woff2,wasm,webmanifest}'],
   globIgnores: ['sw.js', 'workbox-*.js', 'metadata.json', '**/*.map'],
   maximumFileSizeToCacheInBytes: 12 * 1024 * 1024,
   swDest: `${dist}sw.js`,

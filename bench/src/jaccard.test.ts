@@ -21,3 +21,11 @@ test('measured on the paper: in perspective a strip at the far end counts by its
   const at = (side: 'l' | 'r'): Point => [side === 'l' ? 200 - (100 * (y - 100)) / 400 : 300 + (100 * (y - 100)) / 400, y];
   expect(jaccard(far, [far[0]!, far[1]!, at('r'), at('l')], a4)).toBeCloseTo(0.5, 9);
 });
+
+test('of a page that is cut off only what lies in the picture is judged, when that is wanted', () => {
+  const half: Point[] = [[100, 100], [310, 100], [310, 300], [100, 300]]; // prettier-ignore
+  const picture: [number, number] = [400, 300.5];
+  expect(jaccard(page, half, a4)).toBeCloseTo(200 / 297, 2);
+  expect(jaccard(page, half, a4, picture)).toBeCloseTo(1, 2);
+  expect(jaccard(page, page, a4, picture)).toBeCloseTo(1, 9);
+});

@@ -7,20 +7,30 @@ import type { Point } from '@libretto/core';
  * @param truth the page's corners, in its own order from top-left.
  * @param found the corners to judge, any start.
  * @param sizeMm the page's true width and height.
+ * @param picture width and height of the photo, to judge only by the part of both that lies in it.
  */
-export function jaccard(truth: readonly Point[], found: readonly Point[], sizeMm: readonly [number, number]): number {
+export function jaccard(
+  truth: readonly Point[],
+  found: readonly Point[],
+  sizeMm: readonly [number, number],
+  picture?: readonly [number, number],
+): number {
   const [w, h] = sizeMm;
   const rectangle: Point[] = [[0, 0], [w, 0], [w, h], [0, h]]; // prettier-ignore
   const H = homographyOf(truth, rectangle);
   const middle = centre(truth);
   const reference = H[6] * middle[0] + H[7] * middle[1] + 1;
   if (found.some(([x, y]) => (H[6] * x + H[7] * y + 1) / reference <= 1e-6)) return 0;
-  const mapped = found.map(([x, y]): Point => {
-    const d = H[6] * x + H[7] * y + 1;
-    return [(H[0] * x + H[1] * y + H[2]) / d, (H[3] * x + H[4] * y + H[5]) / d];
-  });
-  const shared = area(clip(mapped, rectangle));
-  const union = area(mapped) + w * h - shared;
+  const toPage = (corners: readonly Point[]) =>
+    corners.map(([x, y]): Point => {
+      const d = H[6] * x + H[7] * y + 1;
+      return [(H[0] * x + H[1] * y + H[2]) / d, (H[3] * x + H[4] * y + H[5]) / d];
+    });
+  const frame: Point[] | null = picture ? [[-0.5, -0.5], [picture[0] - 0.5, -0.5], [picture[0] - 0.5, picture[1] - 0.5], [-0.5, picture[1] - 0.5]] : null; // prettier-ignore
+  const page = frame ? toPage(clip(truth, frame)) : rectangle;
+  const mapped = toPage(frame ? clip(found, frame) : found);
+  const shared = area(clip(mapped, page));
+  const union = area(mapped) + area(page) - shared;
   return union > 0 ? shared / union : 0;
 }
 

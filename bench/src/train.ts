@@ -6,7 +6,7 @@
  *
  *     tsx bench/src/train.ts DIR...      each DIR with photographs and their truth.json
  */
-import { writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { featureNames, overlap, sight, type Point } from '@libretto/core';
 import { jaccard } from './jaccard';
@@ -40,7 +40,13 @@ async function look(dirs: readonly string[]): Promise<Case[]> {
       const corners = seen.candidates.map((c) =>
         c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]),
       );
-      const quality = corners.map((q) => Math.max(0, ...wanted.flatMap((w) => w.quads.map((t) => jaccard(t, q, w.sizeMm)))));
+      // Of a page that is cut off, only what lies in the picture can be found.
+      const quality = corners.map((q) =>
+        Math.max(
+          0,
+          ...wanted.flatMap((w) => w.quads.map((t) => Math.max(jaccard(t, q, w.sizeMm), jaccard(t, q, w.sizeMm, photo.size)))),
+        ),
+      );
       cases.push({
         file: photo.file,
         category: photo.category,
@@ -63,8 +69,13 @@ function standardise(rows: readonly (readonly number[])[]) {
 }
 
 /** Full-batch Adam; `slope` adds the gradient at w and returns nothing. */
-function descend(size: number, steps: number, slope: (w: Float64Array, g: Float64Array) => void): Float64Array {
-  const w = new Float64Array(size);
+function descend(
+  size: number,
+  steps: number,
+  slope: (w: Float64Array, g: Float64Array) => void,
+  start = new Float64Array(size),
+): Float64Array {
+  const w = start.slice();
   const m = new Float64Array(size);
   const v = new Float64Array(size);
   for (let t = 1; t <= steps; t++) {
@@ -86,6 +97,23 @@ const dot = (w: ArrayLike<number>, z: ArrayLike<number>) => {
   return s;
 };
 
+const hidden = Number(process.env.HIDDEN ?? 12);
+/** One hidden layer beside a linear part: weights of the linear part, then for each unit its inputs, its constant and its output. */
+const rankSize = n + hidden * (n + 2);
+
+function rankScore(w: ArrayLike<number>, x: readonly number[], active?: Float64Array): number {
+  let score = 0;
+  for (let k = 0; k < n; k++) score += w[k]! * x[k]!;
+  for (let h = 0, at = n; h < hidden; h++, at += n + 2) {
+    let sum = w[at + n]!;
+    for (let k = 0; k < n; k++) sum += w[at + k]! * x[k]!;
+    const out = Math.tanh(sum);
+    if (active) active[h] = out;
+    score += w[at + n + 1]! * out;
+  }
+  return score;
+}
+
 function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]): Float64Array {
   const lists = cases
     .map((c) => {
@@ -95,19 +123,37 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
       return { top, rows: c.features.map(z), wish: wish.map((v) => v / sum) };
     })
     .filter((l) => l.top > 0.8);
-  return descend(n, 500, (w, g) => {
-    for (const { rows, wish } of lists) {
-      const s = rows.map((r) => dot(w, r));
-      const top = Math.max(...s);
-      const e = s.map((v) => Math.exp(v - top));
-      const sum = e.reduce((a, b) => a + b, 0);
-      rows.forEach((r, i) => {
-        const d = (e[i]! / sum - wish[i]!) / lists.length;
-        for (let k = 0; k < n; k++) g[k] = g[k]! + d * r[k]!;
-      });
-    }
-    for (let k = 0; k < n; k++) g[k] = g[k]! + 0.002 * w[k]!;
-  });
+  let seed = 77;
+  const random = () => ((seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0), seed / 4294967296 - 0.5);
+  const start = Float64Array.from({ length: rankSize }, (_, i) => (i < n ? 0 : random() * 0.3));
+  const active = lists.map((l) => l.rows.map(() => new Float64Array(hidden)));
+  return descend(
+    rankSize,
+    Number(process.env.STEPS ?? 260),
+    (w, g) => {
+      for (const [li, { rows, wish }] of lists.entries()) {
+        const s = rows.map((r, i) => rankScore(w, r, active[li]![i]));
+        const top = Math.max(...s);
+        const e = s.map((v) => Math.exp(v - top));
+        const sum = e.reduce((a, b) => a + b, 0);
+        rows.forEach((r, i) => {
+          const d = (e[i]! / sum - wish[i]!) / lists.length;
+          if (Math.abs(d) < 1e-7) return;
+          for (let k = 0; k < n; k++) g[k] = g[k]! + d * r[k]!;
+          for (let h = 0, at = n; h < hidden; h++, at += n + 2) {
+            const out = active[li]![i]![h]!;
+            g[at + n + 1] = g[at + n + 1]! + d * out;
+            const inner = d * w[at + n + 1]! * (1 - out * out);
+            g[at + n] = g[at + n]! + inner;
+            for (let k = 0; k < n; k++) g[at + k] = g[at + k]! + inner * r[k]!;
+          }
+        });
+      }
+      const decay = Number(process.env.DECAY ?? 0.002);
+      for (let k = 0; k < rankSize; k++) g[k] = g[k]! + decay * w[k]!;
+    },
+    start,
+  );
 }
 
 /** What the finder would take in turn: the best, then the best that does not overlap it, and so on. */
@@ -116,7 +162,7 @@ function greedy(
   w: ArrayLike<number>,
   z: (f: readonly number[]) => number[],
 ): { i: number; score: number; place: number; best: number }[] {
-  const scores = c.features.map((f) => dot(w, z(f)));
+  const scores = c.features.map((f) => rankScore(w, z(f)));
   const order = scores.map((_, i) => i).sort((a, b) => scores[b]! - scores[a]!);
   const taken: { i: number; score: number; place: number; best: number }[] = [];
   for (const i of order) {
@@ -149,7 +195,9 @@ function trainAcceptance(cases: readonly Case[], w: ArrayLike<number>, z: (f: re
   });
 }
 
-const cases = await look(process.argv.slice(2));
+const cache = process.env.CACHE;
+const cases: Case[] = cache && existsSync(cache) ? JSON.parse(readFileSync(cache, 'utf8')) : await look(process.argv.slice(2));
+if (cache && !existsSync(cache)) writeFileSync(cache, JSON.stringify(cases));
 const all = standardise(cases.flatMap((c) => c.features));
 const z = (f: readonly number[]) => f.map((v, k) => (v - all.mean[k]!) / all.deviation[k]!);
 
@@ -189,7 +237,9 @@ writeFileSync(
   `// Written by bench/src/train.ts; one number a feature, in the order of featureNames.
 export const mean = ${list(all.mean)};
 export const deviation = ${list(all.deviation)};
+/** A linear part, then for each of ${hidden} hidden units its inputs, its constant and its output. */
 export const rankWeights = ${list(w)};
+export const hidden = ${hidden};
 /** Features, then score / 4, distance to the best score / 4, whether it is the first, constant. */
 export const acceptWeights = ${list(a)};
 `,

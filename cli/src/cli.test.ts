@@ -10,11 +10,13 @@ const folder = mkdtempSync(path.join(tmpdir(), 'libretto-cli-'));
 const demo = path.join(__dirname, '../../demo/photos');
 const photo = path.join(demo, 'timber-docket.jpg');
 const broken = path.join(folder, 'broken.jpg');
+const smaller = path.join(folder, 'timber-docket-small.jpg');
 const out: string[] = [];
 const errors: string[] = [];
 
 beforeAll(async () => {
   writeFileSync(broken, 'not a picture');
+  await sharp(photo).resize(1400).jpeg({ quality: 92 }).toFile(smaller);
   jest.spyOn(console, 'log').mockImplementation((line) => void out.push(line));
   jest.spyOn(console, 'error').mockImplementation((line) => void errors.push(line));
 });
@@ -40,24 +42,69 @@ test('find prints one line a photo; a broken file is named and the others are do
 
 test('the EXIF turn is applied: a photo stored sideways gives the same page upright', async () => {
   const sideways = path.join(folder, 'sideways.jpg');
-  await sharp(photo).resize(1000).rotate(90).withMetadata({ orientation: 8 }).jpeg().toFile(sideways);
+  await sharp(photo).resize(800).rotate(90).withMetadata({ orientation: 8 }).jpeg().toFile(sideways);
   await findCommand([sideways]);
-  expect(JSON.parse(out[0]!)).toMatchObject({ width: 1000, height: 750 });
+  expect(JSON.parse(out[0]!)).toMatchObject({ width: 800, height: 600 });
 }, 60_000);
+
+test('print tells which way up: turned by a quarter and by half the corners still begin where the page does', async () => {
+  const small = await sharp(path.join(demo, 'hull-survey-1.jpg')).resize(1200).toBuffer();
+  const file = (turn: number) => path.join(folder, `turned-${turn}.jpg`);
+  for (const turn of [0, 90, 180]) await sharp(small).rotate(turn).jpeg({ quality: 95 }).toFile(file(turn));
+  await findCommand([file(0), file(90), file(180)]);
+  const [[x, y], quarter, half] = out.map((line) => {
+    const { width, height, pages } = JSON.parse(line);
+    return [pages[0].quad[0][0] / width, pages[0].quad[0][1] / height] as const;
+  }) as [readonly [number, number], readonly [number, number], readonly [number, number]];
+  expect(Math.hypot(quarter[0] - (1 - y), quarter[1] - x)).toBeLessThan(0.01);
+  expect(Math.hypot(half[0] - (1 - x), half[1] - (1 - y))).toBeLessThan(0.01);
+}, 60_000);
+
+test('an open book: two pages with curved outlines, and their pages are flat', async () => {
+  const book = path.join(folder, 'book.jpg');
+  await sharp(path.join(demo, 'engine-handbook.jpg')).resize(2000).jpeg({ quality: 95 }).toFile(book);
+  await findCommand([book]);
+  const { pages } = JSON.parse(out[0]!);
+  expect(pages).toHaveLength(2);
+  const truth = JSON.parse(readFileSync(path.join(demo, 'truth.json'), 'utf8')).photos.find(
+    (p: { file: string }) => p.file === 'engine-handbook.jpg',
+  );
+  for (const [i, page] of pages.entries()) {
+    expect(page.polygon).toHaveLength(64);
+    // The truth has twenty points a side, ours sixteen: quarters of a side are in both.
+    const off = [0, 1, 2, 3].flatMap((side) =>
+      [0, 0.25, 0.5, 0.75].map((t) => {
+        const [x, y] = truth.pages[i].polygon[side * 20 + t * 20];
+        return distanceToPolygon([(x + 0.5) / 2 - 0.5, (y + 0.5) / 2 - 0.5], page.polygon);
+      }),
+    );
+    expect(off.sort((a, b) => a - b)[12]).toBeLessThan(0.006 * 2000);
+  }
+}, 60_000);
+
+function distanceToPolygon([x, y]: [number, number], polygon: [number, number][]): number {
+  return Math.min(
+    ...polygon.map(([ax, ay], i) => {
+      const [bx, by] = polygon[(i + 1) % polygon.length]!;
+      const t = Math.max(0, Math.min(1, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1)));
+      return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay));
+    }),
+  );
+}
 
 test('scan writes a PNG a page, with outlines from a file', async () => {
   const quads = path.join(folder, 'quads.jsonl');
-  writeFileSync(quads, `${JSON.stringify({ file: 'timber-docket.jpg', pages: [{ quad: [[1000, 700], [3000, 700], [3000, 2100], [1000, 2100]] }, { quad: [[500, 500], [900, 500], [900, 900], [500, 900]] }] })}\n`); // prettier-ignore
+  writeFileSync(quads, `${JSON.stringify({ file: 'timber-docket-small.jpg', pages: [{ quad: [[350, 245], [1050, 245], [1050, 735], [350, 735]] }, { quad: [[175, 175], [315, 175], [315, 315], [175, 315]] }] })}\n`); // prettier-ignore
   const to = path.join(folder, 'pages');
-  expect(await scanCommand([photo, '--out', to, '--quads', quads, '--filter', 'ink', '--dpi', '100'])).toBe(0);
-  expect(readdirSync(to).sort()).toEqual(['timber-docket-1.png', 'timber-docket-2.png']);
-  const { width, height } = await sharp(path.join(to, 'timber-docket-1.png')).metadata();
+  expect(await scanCommand([smaller, '--out', to, '--quads', quads, '--filter', 'ink', '--dpi', '100'])).toBe(0);
+  expect(readdirSync(to).sort()).toEqual(['timber-docket-small-1.png', 'timber-docket-small-2.png']);
+  const { width, height } = await sharp(path.join(to, 'timber-docket-small-1.png')).metadata();
   expect(width! / height!).toBeCloseTo(297 / 210, 1);
 }, 60_000);
 
 test('scan writes one PDF', async () => {
   const file = path.join(folder, 'all.pdf');
-  expect(await scanCommand([photo, broken, '--out', file, '--dpi', '100'])).toBe(1);
+  expect(await scanCommand([smaller, broken, '--out', file, '--dpi', '100'])).toBe(1);
   expect(errors.join()).toContain('broken.jpg');
   expect(execFileSync('pdfinfo', [file]).toString()).toMatch(/Pages:\s+1/);
 }, 60_000);

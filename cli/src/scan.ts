@@ -2,7 +2,16 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import sharp from 'sharp';
-import { findPages, render, type Filter, type Outline, type RenderedPage } from '@libretto/core';
+import {
+  findPages,
+  render,
+  traceOutline,
+  type Filter,
+  type Outline,
+  type Quad,
+  type Raster,
+  type RenderedPage,
+} from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
 import { complain, decode } from './decode';
 
@@ -46,11 +55,16 @@ export async function scanCommand(args: string[]): Promise<number> {
       const photo = await decode(file);
       const outlines = given ? given.get(path.basename(file)) : findPages(photo);
       if (!outlines) throw new Error(`no outlines for it in ${values.quads}`);
-      const quads = outlines.map((o) => o.quad);
-      const alone = quads.length < 2 || outlines.every((o) => o.spread);
-      if (!quads.length) console.error(`${file}: no page found`);
-      for (const [i, quad] of quads.entries()) {
-        const page = render(photo, { quad, turn: 0, filter: filter as Filter | 'auto' }, { dpi, alone });
+      const alone = outlines.length < 2 || outlines.every((o) => o.spread);
+      if (!outlines.length) console.error(`${file}: no page found`);
+      for (const [i, { quad, polygon: known }] of outlines.entries()) {
+        // Corners alone say nothing of a curve: it is looked for along the sides.
+        const polygon = known ?? (given ? tracedNear(photo, quad) : undefined);
+        const page = render(
+          photo,
+          { quad, ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
+          { dpi, alone },
+        );
         if (asPdf) images.push(await encode(page));
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
@@ -70,7 +84,15 @@ export async function scanCommand(args: string[]): Promise<number> {
   return code;
 }
 
-type Given = Pick<Outline, 'quad' | 'spread'>;
+/** The traced outline, if its corners are the ones that were given: a part of a page that somebody wants stays as it is. */
+function tracedNear(photo: Raster, quad: Quad): Outline['polygon'] {
+  const traced = traceOutline(photo, quad);
+  const near = 0.008 * Math.max(photo.width, photo.height);
+  const same = traced?.quad.every((p, i) => Math.hypot(p[0] - quad[i]![0], p[1] - quad[i]![1]) < near);
+  return same ? traced!.polygon : undefined;
+}
+
+type Given = Pick<Outline, 'quad' | 'polygon' | 'spread'>;
 
 async function readQuads(file: string): Promise<Map<string, Given[]>> {
   const lines = (await readFile(file, 'utf8')).split('\n').filter((l) => l.trim());

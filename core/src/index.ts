@@ -2,12 +2,16 @@ export * from './raster/raster';
 export { shrinkToEdge } from './raster/resize';
 export { findPages, sight, type FindOptions, type Sighting } from './find/findPages';
 export type { Outline } from './find/outline';
+export { traceOutline } from './find/trace';
 export { featureNames } from './find/features';
 export { overlap } from './find/overlap';
 export { homography, multiply, project, type Homography } from './rectify/homography';
 export { trueRatio, type View } from './rectify/proportions';
-export { namedSizes, pageSize, type NamedSize, type PageSize, type SizeId } from './rectify/pageSize';
+export { namedSizes, nameOfSize, pageSize, type NamedSize, type PageSize, type SizeId } from './rectify/pageSize';
 export { effectiveDpi, rectify, type RectifySize, type Turn } from './rectify/rectify';
+export { fitSurface, type Surface } from './rectify/surface';
+export { sidesOf, surfaceOf } from './rectify/surfaceOf';
+export { unroll } from './rectify/unroll';
 export { warp } from './rectify/warp';
 export { chooseFilter, enhance, type EnhanceOptions, type Filter } from './enhance/enhance';
 export { estimateLight, type Light } from './enhance/light';
@@ -20,6 +24,12 @@ export {
   type RenderOptions,
   type RenderRecipe,
 } from './recipe/render';
-export { likeness, pageSignature, type Signature } from './inspect/signature';
-export { measureFrame, type Readiness } from './inspect/readiness';
+export { isSameSheet, likeness, pageSignature, type Signature } from './inspect/signature';
+export { sharpness, type Sharpness } from './inspect/sharpness';
+export { CalmReadiness } from './live/calm';
+export { LiveEye, sharpSlope, type Sight } from './live/eye';
+export { followPage, LiveFinder } from './live/follow';
+export { measureFrame, type Readiness } from './live/readiness';
+export { SteadyOutline } from './live/steady';
+export { Trigger, type Moment } from './live/trigger';
 export { finestPrint } from './inspect/finestPrint';

@@ -10,7 +10,8 @@ import { chromium } from 'playwright-core';
 import sharp from 'sharp';
 import type { Raster } from '@libretto/core';
 import { shots, usualCamera, usualLight, type Shot } from './photographs';
-import { photograph, type LaidSheet } from './scene/scene';
+import { photograph } from './scene/photograph';
+import type { LaidSheet } from './scene/scene';
 import { sheets } from './sheets/sheets';
 import { style } from './sheets/style';
 

@@ -1,4 +1,5 @@
-import type { Bend, Camera, Lighting } from './scene/scene';
+import type { Camera } from './scene/pinhole';
+import type { Bend, Lighting } from './scene/scene';
 import type { Desk } from './scene/desk';
 
 /** One photograph of the demo: which sheets lie how, from where and in what light. */

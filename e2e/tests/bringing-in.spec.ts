@@ -30,7 +30,7 @@ test('files that cannot be used are named with the reason, the others go on', as
   await expect(words).toContainText('notes.txt: it is not a JPEG, PNG or WebP picture');
   await expect(words).toContainText('torn.jpg: the picture is damaged');
   await expect(words).toContainText('empty.png: it is empty');
-  await expect(words).toContainText('form.pdf: it is a PDF');
+  await expect(words).toContainText('form.pdf: the PDF is damaged');
 });
 
 test('PNG, WebP, an EXIF turn and 48 megapixels all become pages', async ({ page }) => {
@@ -127,11 +127,4 @@ test('a finger drags a corner, with the spot magnified', async ({ browser }) => 
   await expect(page.getByText('Edges set by you')).toBeVisible();
   expect(await handle.getAttribute('aria-label')).not.toBe(before);
   await context.close();
-});
-
-test('without a camera it says so, and files are one tap away', async ({ page }) => {
-  await begin(page, '/capture');
-  await expect(page.getByRole('alert')).toContainText(/No camera found|The camera was not allowed/);
-  await page.getByRole('button', { name: 'Bring in from files' }).click();
-  await bringIn(page, [demoPhoto('timber-docket')]);
 });

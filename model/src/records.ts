@@ -162,8 +162,8 @@ export const settingsSchema = z.object({
   demoOffered: z.boolean(),
   /** How the capture screen was left. */
   capture: z
-    .object({ grid: z.boolean(), bySelf: z.boolean(), cameraId: z.string().nullable() })
-    .default({ grid: false, bySelf: true, cameraId: null }),
+    .object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean().default(false), cameraId: z.string().nullable() })
+    .default({ grid: false, bySelf: true, light: false, cameraId: null }),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
@@ -172,7 +172,7 @@ export const firstSettings: Settings = {
   theme: 'system',
   lastPlaces: [],
   demoOffered: false,
-  capture: { grid: false, bySelf: true, cameraId: null },
+  capture: { grid: false, bySelf: true, light: false, cameraId: null },
 };
 
 /** Kinds of record and the schema of each; a record's key is `kind:id`. */

@@ -11,7 +11,7 @@ export interface AppOptions {
   dataDir: string;
   /** The built app; left out, only the interface is served. */
   webRoot?: string;
-  /** The demo's photographs. */
+  /** The demo's folder: its photographs, and the flat sheets that the stand-in camera shows. */
   demoRoot?: string;
   standIns?: { folder: string; mail: string };
   log?: boolean;
@@ -57,8 +57,10 @@ export async function buildApp({
   app.get('/api/health', async () => ({ ok: true }));
   await app.register(deliveries, { prefix: '/api', places, dataDir });
   if (standIns) await app.register(arrivals, { prefix: '/stand-ins', ...standIns });
-  if (demoRoot && existsSync(demoRoot))
-    await app.register(fastifyStatic, { root: demoRoot, prefix: '/demo/', decorateReply: false });
+  if (demoRoot && existsSync(demoRoot)) {
+    await app.register(fastifyStatic, { root: path.join(demoRoot, 'photos'), prefix: '/demo/', decorateReply: false });
+    await app.register(fastifyStatic, { root: path.join(demoRoot, 'flat'), prefix: '/demo/sheets/', decorateReply: false });
+  }
   if (webRoot && existsSync(webRoot)) {
     await app.register(fastifyStatic, {
       root: webRoot,

@@ -26,7 +26,7 @@ const app = await buildApp({
   places: [...places, ...(standIns?.places ?? [])],
   dataDir,
   webRoot: path.join(root, 'app/dist'),
-  demoRoot: path.join(root, 'demo/photos'),
+  demoRoot: path.join(root, 'demo'),
   ...(standIns && { standIns }),
   log: true,
 });

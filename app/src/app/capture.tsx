@@ -1,11 +1,9 @@
-import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useLocalSearchParams } from 'expo-router';
 import { BringIn } from '../screens/capture/BringIn';
 import { Capture } from '../screens/capture/Capture';
 
 export default function CaptureRoute() {
-  const router = useRouter();
-  const { into, from } = useLocalSearchParams<{ into?: string; from?: string }>();
+  const { into, from, camera } = useLocalSearchParams<{ into?: string; from?: string; camera?: string }>();
   const document = into || null;
-  if (from === 'files') return <BringIn into={document} />;
-  return <Capture into={document} onFiles={() => router.setParams({ from: 'files' })} />;
+  return from === 'files' ? <BringIn into={document} /> : <Capture into={document} standIn={camera || null} />;
 }

@@ -18,6 +18,9 @@ export interface CameraChoice {
 
 /** A running camera. Whatever stands behind it, the screen sees a stream, stills and what it can do. */
 export interface RunningCamera {
+  id: string | null;
+  /** Long side of its stills, px; the stream's own where that is not known. */
+  stillEdgePx: number | null;
   stream: MediaStream;
   /** One picture at the highest useful resolution. */
   still(): Promise<Blob>;
@@ -41,7 +44,10 @@ export const faultWords: Record<CameraFault, { title: string; what: string }> = 
     title: 'The camera was not allowed',
     what: 'Allow it for this page in the browser’s settings (the sign beside the address), then try again.',
   },
-  none: { title: 'No camera found', what: 'Plug one in and try again, or bring photographs in from files.' },
+  none: {
+    title: 'No camera found',
+    what: 'Plug one in and try again, bring photographs in from files, or look round with the stand-in.',
+  },
   taken: { title: 'Another program has the camera', what: 'Close the call or program that uses it, then try again.' },
   lost: { title: 'The camera went away', what: 'Every page taken so far is safe. Plug it in again and try again.' },
   fault: { title: 'The camera does not work', what: 'Try again, or bring photographs in from files.' },

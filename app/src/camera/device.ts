@@ -2,10 +2,11 @@ import { CameraError, type CameraChoice, type CameraFault, type RunningCamera } 
 
 interface StillCapture {
   takePhoto(): Promise<Blob>;
+  getPhotoCapabilities?(): Promise<{ imageWidth?: { max: number }; imageHeight?: { max: number } }>;
 }
 declare const ImageCapture: (new (track: MediaStreamTrack) => StillCapture) | undefined;
 
-type TorchTrack = MediaTrackCapabilities & { torch?: boolean };
+type PhoneTrack = MediaTrackCapabilities & { torch?: boolean; focusMode?: string[] };
 
 /** The cameras of this device; names are known only once one has been allowed. */
 export async function deviceCameras(): Promise<CameraChoice[]> {
@@ -37,9 +38,15 @@ export async function openDevice(id: string | null): Promise<RunningCamera> {
     throw new CameraError(faultOf((error as Error).name), (error as Error).message);
   }
   const track = stream.getVideoTracks()[0]!;
-  const capabilities = (track.getCapabilities?.() ?? {}) as TorchTrack;
+  const capabilities = (track.getCapabilities?.() ?? {}) as PhoneTrack;
+  // Pages are near: a lens that can follow should.
+  if (capabilities.focusMode?.includes('continuous'))
+    await track.applyConstraints({ advanced: [{ focusMode: 'continuous' } as MediaTrackConstraintSet] }).catch(() => {});
   const capture = typeof ImageCapture === 'undefined' ? null : new ImageCapture(track);
+  const sizes = await capture?.getPhotoCapabilities?.().catch(() => null);
   return {
+    id: track.getSettings().deviceId ?? id,
+    stillEdgePx: Math.max(sizes?.imageWidth?.max ?? 0, sizes?.imageHeight?.max ?? 0) || null,
     stream,
     still: async () => {
       // The still-picture interface gives the sensor's full resolution, where it works; else a frame of the stream.

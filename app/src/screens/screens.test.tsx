@@ -4,7 +4,7 @@ import { Provider } from 'react-redux';
 import { opened } from '../state/library';
 import { createStore } from '../state/store';
 import { aDelivery, aDocument, anOutline, aPage, aPlace } from '../testing/records';
-import { isPage, withCorner, withSide, within, type Quad } from './bench/quad';
+import { isPage, polygonFor, withCorner, withSide, within, type Quad } from './bench/quad';
 import { NameLine } from './proof/NameLine';
 import { dayInWords, fateOf, sizeInWords, sizesInWords } from './shelf/words';
 import { readingOrder } from '../state/looking';
@@ -19,6 +19,22 @@ describe('the outline under the finger', () => {
     const moved = withSide(skewed, 2, [0, 50]);
     expect(moved[2]).toEqual([130, 150]);
     expect(moved[3]).toEqual([-30, 150]);
+  });
+
+  test('a curved outline follows its corners and keeps its curve', () => {
+    const polygon = [0, 1, 2, 3].flatMap((i) =>
+      [0, 0.25, 0.5, 0.75].map((t): [number, number] => {
+        const [a, b] = [square[i]!, square[(i + 1) % 4]!];
+        return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t + (i === 0 ? -8 * t * (1 - t) : 0)];
+      }),
+    );
+    const outline = anOutline({ quad: square, polygon });
+    const moved = polygonFor(outline, withCorner(square, 1, [120, -20]))!;
+    expect(moved[0]).toEqual([0, 0]);
+    expect(moved[2]).toEqual([60, -12]);
+    expect(moved[4]).toEqual([120, -20]);
+    expect(moved[8]).toEqual([100, 100]);
+    expect(polygonFor(anOutline(), square)).toBeUndefined();
   });
 
   test('crossing, folded and mirrored outlines are no page', () => {

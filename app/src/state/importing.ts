@@ -1,11 +1,9 @@
-import { firstName, lookingPage, type Document, type Photo } from '@libretto/model';
-import { putPhoto } from '../storage/files';
-import { writeRecord, type AnyRecord } from '../storage/records';
+import type { Photo } from '@libretto/model';
 import { newId } from './ids';
+import { keepPage } from './keeping';
+import { pdfPages, PdfProblem } from './pdfPages';
+import type { AppDispatch } from './store';
 import { importing, refusedFile } from './work';
-import { edited, put } from './library';
-import { lookAtPages } from './looking';
-import type { AppDispatch, RootState } from './store';
 
 /** Larger files are hardly photographs of paper, and would not be decoded on a phone. */
 const largestBytes = 120_000_000;
@@ -35,15 +33,17 @@ async function reasonAgainst(file: File): Promise<string | null> {
     }
   }
   const head = String.fromCharCode(...new Uint8Array(await file.slice(0, 16).arrayBuffer()));
-  if (head.startsWith('%PDF')) return 'it is a PDF; only photographs (JPEG, PNG, WebP) are taken so far';
   if (head.slice(4, 8) === 'ftyp')
     return 'this kind of picture (HEIC or AVIF) cannot be read here; let the phone save it as JPEG';
-  return 'it is not a JPEG, PNG or WebP picture';
+  return 'it is not a JPEG, PNG or WebP picture, nor a PDF';
 }
 
+/** The mark stands somewhere in the first kilobyte (PDF Reference 1.7, appendix H, note 13; from memory). */
+const isPdf = async (file: Blob) => new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
+
 /**
- * Brings photographs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used is
- * named with the reason, and the others go on. Returns the document's id, or null when nothing came in.
+ * Brings photographs and PDFs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used
+ * is named with the reason, and the others go on. Returns the document's id, or null when nothing came in.
  */
 export function bringIn(
   files: readonly File[],
@@ -51,74 +51,48 @@ export function bringIn(
   signal?: AbortSignal,
   options: { name?: string; demo?: boolean } = {},
 ) {
-  return async (dispatch: AppDispatch, getState: () => RootState): Promise<string | null> => {
+  return async (dispatch: AppDispatch): Promise<string | null> => {
     const documentId = into ?? newId();
     let begun = into !== null;
     let done = 0;
-    dispatch(importing({ documentId, done, total: files.length }));
+    let total = files.length;
+    const tell = () => dispatch(importing({ documentId, done, total }));
+    tell();
     for (const file of files) {
       if (signal?.aborted) break;
       try {
-        const reason = await reasonAgainst(file);
-        if (reason) dispatch(refusedFile({ name: file.name, reason }));
-        else {
-          const now = new Date().toISOString();
-          const photo: Photo = {
-            v: 1,
-            id: newId(),
-            documentId,
-            name: file.name.slice(0, 400),
-            type: (await pictureType(file))!,
-            bytes: file.size,
-            addedAt: now,
-          };
-          const page = lookingPage(newId(), documentId, photo.id);
-          await putPhoto(photo, new Blob([file], { type: photo.type }));
-          await writeRecord('photo', photo.id, photo);
-          await writeRecord('page', page.id, page);
-          const records: AnyRecord[] = [{ kind: 'photo', record: photo }, { kind: 'page', record: page }]; // prettier-ignore
-          if (!begun) {
-            const document: Document = {
-              v: 1,
-              id: documentId,
-              name: options.name ?? firstName(new Date()),
-              pageIds: [page.id],
-              createdAt: now,
-              changedAt: now,
-              deletedAt: null,
-              ...(options.demo && { demo: true }),
-            };
-            await writeRecord('document', documentId, document);
-            records.push({ kind: 'document', record: document });
-            dispatch(put(records));
+        if (await isPdf(file)) {
+          // A PDF counts as its pages from the moment that their number is known.
+          for await (const picture of pdfPages(file, signal)) {
+            if (picture.number === 1) total += picture.of - 1;
+            if (signal?.aborted) break;
+            await dispatch(keepPage(documentId, picture, options));
             begun = true;
-          } else {
-            dispatch(put(records));
-            const before = getState().library.document[documentId]!.pageIds;
-            dispatch(
-              edited({
-                label: 'adding a page',
-                documentId,
-                patches: [
-                  { kind: 'document', id: documentId, before: { pageIds: before }, after: { pageIds: [...before, page.id] } },
-                ],
-              }),
-            );
+            if (picture.number < picture.of) done++;
+            tell();
           }
-          void dispatch(lookAtPages());
+        } else {
+          const reason = await reasonAgainst(file);
+          if (reason) dispatch(refusedFile({ name: file.name, reason }));
+          else {
+            await dispatch(keepPage(documentId, { blob: file, name: file.name, type: (await pictureType(file))! }, options));
+            begun = true;
+          }
         }
       } catch (error) {
-        const full = (error as { name?: string }).name === 'QuotaExceededError';
-        dispatch(
-          refusedFile({
-            name: file.name,
-            reason: full ? 'there is no room left in this browser’s storage' : (error as Error).message,
-          }),
-        );
+        dispatch(refusedFile({ name: file.name, reason: keepingProblem(error) }));
       }
-      dispatch(importing({ documentId, done: ++done, total: files.length }));
+      done++;
+      tell();
     }
     dispatch(importing(null));
     return begun ? documentId : null;
   };
+}
+
+/** Why a picture could not be kept. */
+export function keepingProblem(error: unknown): string {
+  const { name, message } = error as Error;
+  if (name === 'QuotaExceededError') return 'there is no room left in this browser’s storage';
+  return error instanceof PdfProblem ? error.message : message || 'it could not be stored';
 }

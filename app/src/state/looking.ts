@@ -45,6 +45,7 @@ function lookAt(page: Page) {
       outlines.map((o): Outline => ({
         v: 1,
         quad: o.quad.map(([x, y]) => [x, y]) as Outline['quad'],
+        ...(o.polygon && { polygon: o.polygon.map(([x, y]): [number, number] => [x, y]) }),
         confidence: o.confidence,
         source: 'found',
       })),
@@ -93,7 +94,7 @@ export function readingOrder(outlines: readonly Outline[]): Outline[] {
   const centre = (o: Outline) => ({
     x: o.quad.reduce((s, p) => s + p[0], 0) / 4,
     y: o.quad.reduce((s, p) => s + p[1], 0) / 4,
-    h: Math.abs(o.quad[3][1] - o.quad[0][1]),
+    h: Math.max(...o.quad.map((p) => p[1])) - Math.min(...o.quad.map((p) => p[1])),
   });
   return outlines
     .map((o) => ({ o, ...centre(o) }))

@@ -41,7 +41,7 @@ async function decode(photoId: string, blob: Blob): Promise<Raster> {
 }
 
 async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
-  const key = JSON.stringify([photoId, recipe.quad, recipe.turn, recipe.size, alone, limits]);
+  const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.size, alone, limits]);
   if (flat?.key !== key) flat = { key, page: flatten(await decode(photoId, blob), recipe, { ...limits, alone }) };
   return flat.page;
 }

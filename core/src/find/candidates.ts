@@ -30,8 +30,10 @@ export interface CandidateOptions {
   leastArea?: number;
   /** How far a corner may lie outside, share of the longer picture side; default 0.2. */
   outside?: number;
-  /** How many to keep; default 60. */
+  /** How many to keep that lie wholly in the picture; default 60. */
   most?: number;
+  /** How many to keep besides that go on beyond it; default 30. */
+  mostCutOff?: number;
 }
 
 /** Support that a side along the picture's own border is taken to have. */
@@ -44,15 +46,15 @@ export function candidates(
   height: number,
   options: CandidateOptions = {},
 ): Candidate[] {
-  const { leastArea = 0.012, outside = 0.2, most = 60 } = options;
+  const { leastArea = 0.012, outside = 0.2, most = 60, mostCutOff = 30 } = options;
   const n = supports.length;
   const margin = outside * Math.max(width, height);
   const crossings = crossAll(supports, width, height, margin);
   const { xs, ys, on } = crossings;
   const sides = new SideMemo(supports, crossings, 0.06 * Math.min(width, height));
 
-  const best: Candidate[] = [];
-  let bar = -Infinity;
+  const within = new Best(most);
+  const cutOff = new Best(mostCutOff);
   const joining: number[] = [];
   for (let a = 0; a < n; a++) {
     for (let b = a + 1; b < n; b++) {
@@ -88,42 +90,61 @@ export function candidates(
           let sum = 0;
           let least = 1;
           for (const i of four) {
+            // The picture's own border says nothing for or against a page.
+            if (supports[(i / (n * n)) | 0].line.frame) {
+              sum += 0.7;
+              continue;
+            }
             sum += sides.support[i];
             least = Math.min(least, 0.5 * sides.support[i] + 0.5 * sides.weakest[i]);
           }
-          const score = 0.25 * sum + 0.6 * least + 0.06 * Math.log(areaShare) - 0.1 * frames;
-          if (score < bar) continue;
+          const score = 0.25 * sum + 0.6 * least + 0.06 * Math.log(areaShare);
+          const best = frames ? cutOff : within;
+          if (score < best.bar) continue;
           const corners = [ac, bc, bd, ad].map((i): [number, number] => [xs[i], ys[i]]);
           const found = [sides.side(c, a, b), sides.side(b, c, d), sides.side(d, b, a), sides.side(a, d, c)];
-          best.push({
+          best.add({
             corners: clockwise ? corners : [corners[0], corners[3], corners[2], corners[1]],
             sides: (clockwise ? found : [found[3], found[2], found[1], found[0]]) as Candidate['sides'],
             areaShare,
             score,
           });
-          if (best.length >= most * 12) {
-            best.sort((x, y) => y.score - x.score);
-            best.length = most * 6;
-            bar = best[best.length - 1].score;
-          }
         }
       }
     }
   }
-  best.sort((x, y) => y.score - x.score);
   const apart = 0.012 * Math.max(width, height);
-  const kept: Candidate[] = [];
-  for (const candidate of best) {
-    if (
-      kept.some((k) =>
-        k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart)),
-      )
-    )
-      continue;
-    kept.push(candidate);
-    if (kept.length >= most) break;
+  return [...within.distinct(apart), ...cutOff.distinct(apart)];
+}
+
+/** The best candidates so far; those below `bar` need not be built. */
+class Best {
+  bar = -Infinity;
+  private list: Candidate[] = [];
+
+  constructor(private readonly most: number) {}
+
+  add(candidate: Candidate): void {
+    this.list.push(candidate);
+    if (this.list.length < this.most * 12) return;
+    this.list.sort((x, y) => y.score - x.score);
+    this.list.length = this.most * 6;
+    this.bar = this.list[this.list.length - 1].score;
   }
-  return kept;
+
+  /** The best of them, of those with all corners within `apart` px of each other only the best one. */
+  distinct(apart: number): Candidate[] {
+    this.list.sort((x, y) => y.score - x.score);
+    const kept: Candidate[] = [];
+    for (const candidate of this.list) {
+      const near = (k: Candidate) =>
+        k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
+      if (kept.some(near)) continue;
+      kept.push(candidate);
+      if (kept.length >= this.most) break;
+    }
+    return kept;
+  }
 }
 
 function couldBeOpposite(a: Line, b: Line): boolean {

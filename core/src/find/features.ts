@@ -6,7 +6,7 @@ import { positionOn, stretch, type LineSupport } from './support';
 export const featureNames = [
   'support', 'weakestSide', 'secondWeakest', 'weakestThird', 'logArea', 'rootArea', 'goesOnWorst', 'goesOnMean', 'endsMean', 'brighterInside',
   'oneSign', 'contrastMean', 'contrastLeast', 'contrastEven', 'skew', 'taper', 'frames', 'outside', 'paperLight', 'paperChroma', 'insideSpread',
-  'outsideSpread', 'logRatio', 'seen', 'chromaSides', 'centre', 'supportSquared', 'weakestSquared',
+  'outsideSpread', 'logRatio', 'seen', 'chromaSides', 'centre', 'supportSquared', 'weakestSquared', 'deskInside', 'deskAcross',
 ] as const; // prettier-ignore
 
 /** Numbers that tell a page's outline from other quadrilaterals, each about −2..2. */
@@ -84,6 +84,9 @@ export function describe(candidate: Candidate, supports: readonly LineSupport[],
     Math.log(1 + [0, 1, 2].reduce((s, k) => s + deviation(list.map((m) => m[k])) ** 2, 0) ** 0.5 / 4);
   const paper = [0, 1, 2].map((k) => average(inside.map((m) => m[k])));
 
+  const desk = [0, 1, 2].map((k) => average(outside.map((m) => m[k])));
+  const [deskInside, deskAcross] = outside.length ? deskWithin(corners, lab, paper, desk) : [0, 0];
+
   let skew = 0;
   for (let i = 0; i < 4; i++) {
     const a = corners[(i + 3) % 4];
@@ -102,8 +105,49 @@ export function describe(candidate: Candidate, supports: readonly LineSupport[],
     mean, sorted[0], sorted[1], thirds, Math.log(candidate.areaShare) / 2, Math.sqrt(candidate.areaShare), goesOnWorst, goesOnMean, ends, brighter,
     Math.abs(signs) / 4, contrastMean / 2, least, least / (contrastMean + 0.1), skew, taper, sides.filter((s) => supports[s.line].line.frame).length / 2,
     beyondFrame * 4, paper[0] / 100, Math.hypot(paper[1], paper[2]) / 40, spreadOf(inside), spreadOf(outside), Math.abs(Math.log(ratio)),
-    Math.min(...sides.map((s) => s.seen)), chromaSides / 4, Math.hypot(cx / width - 0.5, cy / height - 0.5), mean * mean, sorted[0] * sorted[0],
+    Math.min(...sides.map((s) => s.seen)), chromaSides / 4, Math.hypot(cx / width - 0.5, cy / height - 0.5), mean * mean, sorted[0] * sorted[0], deskInside, deskAcross,
   ]); // prettier-ignore
+}
+
+/**
+ * How much of the inside looks like the desk rather than the paper, and the most that any row or column across it does: two cards that were
+ * taken for one have a strip of desk between them.
+ */
+function deskWithin(
+  corners: Candidate['corners'],
+  lab: readonly Plane[],
+  paper: readonly number[],
+  desk: readonly number[],
+): [share: number, across: number] {
+  const { width, height } = lab[0];
+  const [a, b, c, d] = corners;
+  const n = 14;
+  const rows = new Float32Array(n);
+  const columns = new Float32Array(n);
+  // Paper and desk that look alike tell nothing.
+  const apart = Math.hypot(paper[0] - desk[0], paper[1] - desk[1], paper[2] - desk[2]);
+  if (apart < 4) return [0, 0];
+  let all = 0;
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) {
+      const u = 0.06 + (0.88 * i) / (n - 1);
+      const v = 0.06 + (0.88 * j) / (n - 1);
+      const x = (a[0] * (1 - u) + b[0] * u) * (1 - v) + (d[0] * (1 - u) + c[0] * u) * v;
+      const y = (a[1] * (1 - u) + b[1] * u) * (1 - v) + (d[1] * (1 - u) + c[1] * u) * v;
+      const p = pixel(x, y, width, height);
+      if (p < 0) continue;
+      let toPaper = 0;
+      let toDesk = 0;
+      for (let k = 0; k < 3; k++) {
+        toPaper += (lab[k].data[p] - paper[k]) ** 2;
+        toDesk += (lab[k].data[p] - desk[k]) ** 2;
+      }
+      if (toDesk >= 0.25 * toPaper) continue;
+      rows[j] += 1 / n;
+      columns[i] += 1 / n;
+      all++;
+    }
+  return [all / (n * n), Math.max(...rows, ...columns)];
 }
 
 /** Support of a side's own class on the stretch that follows it beyond `corner` (a fifth of its length, at least 12 px). */

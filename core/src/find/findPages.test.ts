@@ -107,7 +107,9 @@ describe('its parts', () => {
         const valley = 1 - 0.5 * Math.exp(-Math.abs(x - 330) / 12);
         open.data.fill(x < 20 || y < 20 || x > 619 || y > 439 ? 60 : 230 * valley, (y * 640 + x) * 3, (y * 640 + x) * 3 + 3);
       }
-    const [left, right] = splitSpread(open, quad)!;
+    const { quads, gutter } = splitSpread(open, quad)!;
+    const [left, right] = quads;
+    expect(gutter).toBe('down');
     expect(Math.abs(left[1][0] - 330)).toBeLessThan(5);
     expect(right[0]).toEqual(left[1]);
     const ruled = createRaster(640, 460, 3);

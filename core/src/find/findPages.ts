@@ -12,6 +12,8 @@ import type { Outline } from './outline';
 import { overlap } from './overlap';
 import { acceptance, rank } from './rank';
 import { supportAlong, type LineSupport } from './support';
+import { traceOutline } from './trace';
+import { uprightPages } from './uprightPages';
 
 export interface FindOptions {
   /** Long side in px of the picture in which pages are looked for; default 600. */
@@ -22,7 +24,15 @@ export interface FindOptions {
   leastConfidence?: number;
   /** At most this many pages; default 8. */
   most?: number;
+  /** Whether an open book is told as its two pages; default true. */
+  spreads?: boolean;
+  /** Whether sides are traced closely, curved ones too; default true. */
+  traced?: boolean;
+  /** Whether corners begin at the top left of the page as it is read; default true. Otherwise as it lies in the photo. */
+  upright?: boolean;
 }
+
+const middlingEdgePx = 2000;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
@@ -42,10 +52,13 @@ export interface Sighting {
  * @throws RangeError when the raster's data does not fit its size.
  */
 export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
-  const { leastConfidence = 0.5, most = 8 } = options;
+  const { leastConfidence = 0.5, most = 8, spreads = true, traced = true, upright = true } = options;
   assertRaster(photo);
   if (photo.width < 24 || photo.height < 24) return [];
-  const seen = sight(photo, options);
+  // A large photo is shrunk once for all that does not need its last pixel.
+  const middling = Math.max(photo.width, photo.height) > 1.3 * middlingEdgePx ? shrinkToEdge(photo, middlingEdgePx) : photo;
+  const seen = sight(middling, options);
+  seen.scale *= middling.width / photo.width;
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: { candidate: Candidate; confidence: number }[] = [];
@@ -59,13 +72,27 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   }
   if (!chosen.length) return [];
   const outlines = chosen.map(({ candidate, confidence }): Outline => ({ ...fitSides(photo, candidate, seen), confidence }));
-  return outlines.flatMap(
-    (outline) =>
-      splitSpread(photo, outline.quad)?.map((quad, i): Outline => ({
-        quad,
-        confidence: outline.confidence,
-        spread: i ? 'second' : 'first',
-      })) ?? [outline],
+  const pages = spreads ? outlines.flatMap((outline) => halves(photo, outline) ?? [outline]) : outlines;
+  const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
+  return upright ? uprightPages(middling, close, middling.width / photo.width) : close;
+}
+
+/** The two pages of an open book; what was seen of its sides is theirs, but for the gutter. */
+function halves(photo: Raster, outline: Outline): Outline[] | null {
+  const [top, right, bottom, left] = outline.evidence ?? [null, null, null, null];
+  const quads = splitSpread(photo, outline.quad);
+  return (
+    quads?.quads.map((quad, i): Outline => {
+      const own =
+        quads.gutter === 'down'
+          ? i
+            ? [top, right, bottom, null]
+            : [top, null, bottom, left]
+          : i
+            ? [null, right, bottom, left]
+            : [top, right, null, left];
+      return { quad, confidence: outline.confidence, spread: i ? 'second' : 'first', evidence: own };
+    }) ?? null
   );
 }
 

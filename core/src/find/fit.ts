@@ -6,7 +6,7 @@ import type { Outline } from './outline';
 import { pointOn, traceSide, type Sampler, type TracedSide } from './refine';
 
 /** Fits a candidate's four sides on the full-size photo: first over a wide band with a coarse footprint, then close. */
-export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): Pick<Outline, 'quad' | 'polygon'> {
+export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): Pick<Outline, 'quad' | 'evidence'> {
   const edge = Math.max(photo.width, photo.height);
   const up = 1 / seen.scale;
   const corners = candidate.corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]);
@@ -18,16 +18,24 @@ export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): P
     // The chord's right-hand normal points into the page, since corners run clockwise on screen.
     const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
     const sign = ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1;
-    return fitSide(photo, group >> 1, a, b, sign, edge);
+    return { fitted: fitSide(photo, group >> 1, a, b, sign, edge), channel: group >> 1, sign };
   });
   const chords = sides.map((side, i): [Point, Point] =>
-    side ? [pointOn(side, 0), pointOn(side, 1)] : [corners[i], corners[(i + 1) % 4]],
+    side?.fitted ? [pointOn(side.fitted, 0), pointOn(side.fitted, 1)] : [corners[i], corners[(i + 1) % 4]],
   );
   const quad = corners.map((corner, i): Point => {
     const p = meet(chords[(i + 3) % 4], chords[i]);
     return p && Math.hypot(p[0] - corner[0], p[1] - corner[1]) < 0.03 * edge ? p : corner;
   });
-  return { quad: fromTopLeft(quad) };
+  const upright = fromTopLeft(quad);
+  const first = quad.indexOf(upright[0]);
+  return {
+    quad: upright,
+    evidence: [0, 1, 2, 3].map((k) => {
+      const side = sides[(first + k) % 4];
+      return side && { channel: side.channel, sign: side.sign, level: side.fitted?.level ?? 0 };
+    }),
+  };
 }
 
 function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -1, edge: number): TracedSide | null {
@@ -54,7 +62,7 @@ function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -
 }
 
 /** Mean of one Lab channel over a 3×3 grid of points `footprint` px apart; NaN outside. */
-function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
+export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
   const { width, height, channels, data } = photo;
   const f = footprint <= 1 ? 0 : Math.round(footprint);
   return (x, y) => {
@@ -82,7 +90,7 @@ function labSampler(photo: Raster, channel: number, footprint: number): Sampler 
   };
 }
 
-function meet([a, b]: [Point, Point], [c, d]: [Point, Point]): Point | null {
+export function meet([a, b]: [Point, Point], [c, d]: [Point, Point]): Point | null {
   const rx = b[0] - a[0];
   const ry = b[1] - a[1];
   const sx = d[0] - c[0];

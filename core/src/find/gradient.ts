@@ -31,78 +31,100 @@ export function gradient(smooth: Plane, surroundRadius: number, leastFloor: numb
   const gx = new Float32Array(width * height);
   const gy = new Float32Array(width * height);
   const magnitude = createPlane(width, height);
+  const m = magnitude.data;
   for (let y = 1; y < height - 1; y++) {
-    for (let x = 1, p = y * width + 1; x < width - 1; x++, p++) {
-      const nw = data[p - width - 1];
-      const n = data[p - width];
-      const ne = data[p - width + 1];
-      const w = data[p - 1];
-      const e = data[p + 1];
-      const sw = data[p + width - 1];
-      const s = data[p + width];
-      const se = data[p + width + 1];
-      const dx = (ne - nw + 2 * (e - w) + se - sw) / 8;
-      const dy = (sw - nw + 2 * (s - n) + se - ne) / 8;
+    // Column sums slide along the row: three loads a pixel instead of eight.
+    let p = y * width;
+    let n = data[p - width];
+    let s = data[p + width];
+    let down0 = s - n;
+    let sum0 = n + 2 * data[p] + s;
+    n = data[p - width + 1];
+    s = data[p + width + 1];
+    let down1 = s - n;
+    let sum1 = n + 2 * data[p + 1] + s;
+    for (const end = p + width - 1; ++p < end;) {
+      n = data[p - width + 1];
+      s = data[p + width + 1];
+      const down2 = s - n;
+      const sum2 = n + 2 * data[p + 1] + s;
+      const dx = (sum2 - sum0) * 0.125;
+      const dy = (down0 + 2 * down1 + down2) * 0.125;
       gx[p] = dx;
       gy[p] = dy;
-      magnitude.data[p] = Math.sqrt(dx * dx + dy * dy);
+      m[p] = Math.sqrt(dx * dx + dy * dy);
+      sum0 = sum1;
+      sum1 = sum2;
+      down0 = down1;
+      down1 = down2;
     }
   }
-  const floor = Math.max(leastFloor, 1.5 * percentile(magnitude.data, 0.3));
+  const floor = Math.max(leastFloor, 1.5 * percentile(m, 0.3));
   const surround = boxMean(magnitude, surroundRadius).data;
-  for (let i = 0; i < surround.length; i++) surround[i] = surround[i] + floor;
-  return { width, height, gx, gy, magnitude: magnitude.data, surround, floor };
+  for (let i = 0; i < surround.length; i++) surround[i] += floor;
+  return { width, height, gx, gy, magnitude: m, surround, floor };
 }
 
 /** Edge points by non-maximum suppression along the gradient (Canny, PAMI 1986), to a fraction of a pixel by a parabola. */
 export function edgels(g: Gradient): Edgels {
   const { width, height, gx, gy, magnitude, surround, floor } = g;
-  const xs: number[] = [];
-  const ys: number[] = [];
-  const angles: number[] = [];
-  const weights: number[] = [];
+  const most = (width * height) >> 1;
+  const xs = new Float32Array(most);
+  const ys = new Float32Array(most);
+  const angles = new Float32Array(most);
+  const weights = new Float32Array(most);
+  let count = 0;
   for (let y = 2; y < height - 2; y++) {
-    for (let x = 2, p = y * width + 2; x < width - 2; x++, p++) {
+    for (let p = y * width + 2, end = (y + 1) * width - 2; p < end; p++) {
       const m = magnitude[p];
       if (m < floor) continue;
-      const ux = gx[p] / m;
-      const uy = gy[p] / m;
-      const ax = Math.abs(ux);
-      const ay = Math.abs(uy);
-      const sx = ux < 0 ? -1 : 1;
-      const sy = uy < 0 ? -width : width;
+      const dx = gx[p];
+      const dy = gy[p];
+      const ax = dx < 0 ? -dx : dx;
+      const ay = dy < 0 ? -dy : dy;
+      const sx = dx < 0 ? -1 : 1;
+      const sy = dy < 0 ? -width : width;
       // The magnitude one step ahead and behind, between the two neighbours that the gradient passes.
-      const [near, t] = ax > ay ? [sx, ay / ax] : [sy, ax / ay];
+      let near = sy;
+      let t = ax / ay;
+      if (ax > ay) {
+        near = sx;
+        t = ay / ax;
+      }
       const ahead = magnitude[p + near] * (1 - t) + magnitude[p + sx + sy] * t;
+      if (m < ahead) continue;
       const behind = magnitude[p - near] * (1 - t) + magnitude[p - sx - sy] * t;
-      if (m < ahead || m <= behind) continue;
+      if (m <= behind) continue;
       const bend = ahead - 2 * m + behind;
-      const offset = (bend < 0 ? (0.5 * (behind - ahead)) / bend : 0) / Math.max(ax, ay);
-      xs.push(x + ux * offset);
-      ys.push(y + uy * offset);
-      angles.push(Math.atan2(uy, ux));
-      weights.push(m / (m + surround[p]));
+      const offset = (bend < 0 ? (0.5 * (behind - ahead)) / bend : 0) / (ax > ay ? ax : ay);
+      xs[count] = p - y * width + dx * offset;
+      ys[count] = y + dy * offset;
+      angles[count] = Math.atan2(dy, dx);
+      weights[count] = m / (m + surround[p]);
+      if (++count === most) break;
     }
   }
   return {
-    count: xs.length,
-    x: Float32Array.from(xs),
-    y: Float32Array.from(ys),
-    angle: Float32Array.from(angles),
-    weight: Float32Array.from(weights),
+    count,
+    x: xs.subarray(0, count),
+    y: ys.subarray(0, count),
+    angle: angles.subarray(0, count),
+    weight: weights.subarray(0, count),
   };
 }
 
+/** Of every third value: noise needs no census. */
 function percentile(values: Float32Array, share: number): number {
   let top = 0;
   for (let i = 0; i < values.length; i++) if (values[i] > top) top = values[i];
   if (top === 0) return 0;
   const bins = new Uint32Array(4096);
-  for (let i = 0; i < values.length; i++) bins[Math.min(4095, (Math.sqrt(values[i] / top) * 4096) | 0)]++;
+  let count = 0;
+  for (let i = 0; i < values.length; i += 3, count++) bins[Math.min(4095, (Math.sqrt(values[i] / top) * 4096) | 0)]++;
   let seen = 0;
   for (let b = 0; b < bins.length; b++) {
     seen += bins[b];
-    if (seen >= share * values.length) return ((b + 0.5) / 4096) ** 2 * top;
+    if (seen >= share * count) return ((b + 0.5) / 4096) ** 2 * top;
   }
   return top;
 }

@@ -14,19 +14,19 @@ const darker = 0.04;
  * The gutter of an open book: a line about the middle of a wide outline, darker than both its shoulders nearly everywhere.
  *
  * @param photo any size; a shrunken one will do, with `quad` in its pixels.
- * @returns the two pages, or null when it is one page.
+ * @returns the two pages in the order of the quad's corners, and whether the gutter runs down or across it; null when it is one page.
  */
-export function splitSpread(photo: Raster, quad: Quad): [Quad, Quad] | null {
+export function splitSpread(photo: Raster, quad: Quad): { quads: [Quad, Quad]; gutter: 'down' | 'across' } | null {
   const ratio = trueRatio(quad, photo);
   if (ratio > 1.08 && ratio < 2.1) {
     const ends = gutter(photo, quad);
-    if (ends) return [[quad[0], ends[0], ends[1], quad[3]], [ends[0], quad[1], quad[2], ends[1]]]; // prettier-ignore
+    if (ends) return { gutter: 'down', quads: [[quad[0], ends[0], ends[1], quad[3]], [ends[0], quad[1], quad[2], ends[1]]] }; // prettier-ignore
   }
   if (ratio < 1 / 1.08 && ratio > 1 / 2.1) {
     // A book photographed sideways: its spine runs across the picture.
     const turned: Quad = [quad[3], quad[0], quad[1], quad[2]];
     const ends = gutter(photo, turned);
-    if (ends) return [[quad[0], quad[1], ends[1], ends[0]], [ends[0], ends[1], quad[2], quad[3]]]; // prettier-ignore
+    if (ends) return { gutter: 'across', quads: [[quad[0], quad[1], ends[1], ends[0]], [ends[0], ends[1], quad[2], quad[3]]] }; // prettier-ignore
   }
   return null;
 }

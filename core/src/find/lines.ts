@@ -25,19 +25,27 @@ export function houghLines(points: Edgels, width: number, height: number, most: 
   const cy = (height - 1) / 2;
   const reach = Math.hypot(width, height) / 2 + 4;
   const cells = Math.ceil((2 * reach) / cellPx);
+  const byAngle = sortByAngle(points);
+  const middle = reach / cellPx - 0.5;
   const votes = new Float32Array(360 * cells);
-  for (let i = 0; i < points.count; i++) {
-    const main = Math.round(points.angle[i] / degree);
-    const weight = points.weight[i];
+  // A degree after the other, so that one row of votes is worked on at a time and stays in the cache.
+  const { x: xs, y: ys, weight: weights, start } = byAngle;
+  for (let a = 0; a < 360; a++) {
+    const c = cosines[a] / cellPx;
+    const s = sines[a] / cellPx;
+    const offset = middle - cx * c - cy * s;
+    const row = a * cells;
     for (let d = -spread; d <= spread; d++) {
-      const a = (main + d + 720) % 360;
-      const rho = (points.x[i] - cx) * cosines[a] + (points.y[i] - cy) * sines[a];
-      const position = (rho + reach) / cellPx - 0.5;
-      const cell = Math.floor(position);
-      if (cell < 0 || cell + 1 >= cells) continue;
-      const w = weight * (1 - (0.12 * (d * d)) / spread);
-      votes[a * cells + cell] += w * (1 - (position - cell));
-      votes[a * cells + cell + 1] += w * (position - cell);
+      const bucket = (a + d + 360) % 360;
+      const fade = fades[d + spread];
+      for (let k = start[bucket], end = start[bucket + 1]; k < end; k++) {
+        const position = xs[k] * c + ys[k] * s + offset;
+        const cell = position | 0;
+        const w = weights[k] * fade;
+        const share = w * (position - cell);
+        votes[row + cell] += w - share;
+        votes[row + cell + 1] += share;
+      }
     }
   }
   const peaks: { a: number; cell: number; v: number }[] = [];
@@ -51,13 +59,12 @@ export function houghLines(points: Edgels, width: number, height: number, most: 
     }
   }
   peaks.sort((p, q) => q.v - p.v);
-  const byAngle = sortByAngle(points);
   const lines: Line[] = [];
   for (const peak of peaks) {
     const rho = (peak.cell + 0.5) * cellPx - reach + cosines[peak.a] * cx + sines[peak.a] * cy;
     const start: Line = { nx: cosines[peak.a], ny: sines[peak.a], c: rho, votes: peak.v };
     if (lines.some((l) => sameLine(l, start, 4 * degree, 4, width, height))) continue;
-    const line = refit(start, points, byAngle);
+    const line = refit(start, byAngle);
     if (lines.some((l) => sameLine(l, line, 2 * degree, 3, width, height))) continue;
     lines.push(line);
     if (lines.length >= most) break;
@@ -65,6 +72,8 @@ export function houghLines(points: Edgels, width: number, height: number, most: 
   return lines;
 }
 
+/** An edgel's vote falls off to the sides of its own direction. */
+const fades = Float64Array.from({ length: 2 * spread + 1 }, (_, i) => 1 - (0.12 * (i - spread) ** 2) / spread);
 const cosines = new Float64Array(360);
 const sines = new Float64Array(360);
 for (let a = 0; a < 360; a++) {
@@ -72,26 +81,40 @@ for (let a = 0; a < 360; a++) {
   sines[a] = Math.sin(a * degree);
 }
 
+/** Edgels in the order of their direction. */
 interface ByAngle {
-  /** Edgel numbers, those of one degree together. */
-  order: Uint32Array;
-  /** `start[d]`: where degree d begins in `order`. */
+  x: Float32Array;
+  y: Float32Array;
+  weight: Float32Array;
+  /** `start[d]`: where degree d begins. */
   start: Uint32Array;
 }
 
 function sortByAngle(points: Edgels): ByAngle {
-  const bucket = (i: number) => (Math.round(points.angle[i] / degree) + 720) % 360;
+  const { count, angle } = points;
+  const bucket = new Uint16Array(count);
   const start = new Uint32Array(361);
-  for (let i = 0; i < points.count; i++) start[bucket(i) + 1]++;
+  for (let i = 0; i < count; i++) {
+    const b = (Math.round(angle[i] / degree) + 360) % 360;
+    bucket[i] = b;
+    start[b + 1]++;
+  }
   for (let d = 0; d < 360; d++) start[d + 1] += start[d];
   const next = start.slice();
-  const order = new Uint32Array(points.count);
-  for (let i = 0; i < points.count; i++) order[next[bucket(i)]++] = i;
-  return { order, start };
+  const x = new Float32Array(count);
+  const y = new Float32Array(count);
+  const weight = new Float32Array(count);
+  for (let i = 0; i < count; i++) {
+    const k = next[bucket[i]]++;
+    x[k] = points.x[i];
+    y[k] = points.y[i];
+    weight[k] = points.weight[i];
+  }
+  return { x, y, weight, start };
 }
 
 /** Total least squares on the edgels that lie near the line and look the same way, three times with a narrowing band. */
-function refit(start: Line, points: Edgels, byAngle: ByAngle): Line {
+function refit(start: Line, points: ByAngle): Line {
   let line = start;
   for (const [band, turn] of [
     [3.5, 8],
@@ -108,8 +131,7 @@ function refit(start: Line, points: Edgels, byAngle: ByAngle): Line {
     const main = Math.round(angle / degree);
     for (let d = -turn; d <= turn; d++) {
       const bucket = (main + d + 720) % 360;
-      for (let k = byAngle.start[bucket]; k < byAngle.start[bucket + 1]; k++) {
-        const i = byAngle.order[k];
+      for (let i = points.start[bucket]; i < points.start[bucket + 1]; i++) {
         const x = points.x[i];
         const y = points.y[i];
         if (Math.abs(line.nx * x + line.ny * y - line.c) > band) continue;

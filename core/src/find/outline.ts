@@ -10,4 +10,15 @@ export interface Outline {
   spread?: 'first' | 'second';
   /** The true outline clockwise from top-left, only where an edge is curved. */
   polygon?: Point[];
+  /** By what each side (top, right, bottom, left) was seen; null for one that was not. */
+  evidence?: (SideEvidence | null)[];
+}
+
+export interface SideEvidence {
+  /** 0 lightness, 1 and 2 the colour axes. */
+  channel: number;
+  /** +1: the channel is higher on the page than beside it. */
+  sign: 1 | -1;
+  /** How much higher or lower, Lab units. */
+  level: number;
 }

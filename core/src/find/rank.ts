@@ -1,9 +1,22 @@
-import { acceptWeights, deviation, mean, rankWeights } from './weights';
+import { acceptWeights, deviation, hidden, mean, rankWeights } from './weights';
 
-/** How much a candidate looks like a page: comparable within one photo. Linear in the standardised features; see bench/src/train.ts. */
+/**
+ * How much a candidate looks like a page: comparable within one photo. A linear part and one hidden layer of the standardised features; see
+ * bench/src/train.ts.
+ */
 export function rank(features: ArrayLike<number>): number {
+  const n = mean.length;
+  const x = new Float64Array(n);
   let score = 0;
-  for (let i = 0; i < rankWeights.length; i++) score += rankWeights[i] * standardised(features, i);
+  for (let i = 0; i < n; i++) {
+    x[i] = standardised(features, i);
+    score += rankWeights[i] * x[i];
+  }
+  for (let h = 0, at = n; h < hidden; h++, at += n + 2) {
+    let sum = rankWeights[at + n];
+    for (let i = 0; i < n; i++) sum += rankWeights[at + i] * x[i];
+    score += rankWeights[at + n + 1] * Math.tanh(sum);
+  }
   return score;
 }
 
@@ -13,7 +26,7 @@ export function rank(features: ArrayLike<number>): number {
  * @param score of this candidate; @param best score of the photo; @param place 0 for the photo's first choice.
  */
 export function acceptance(features: ArrayLike<number>, score: number, best: number, place: number): number {
-  const n = rankWeights.length;
+  const n = mean.length;
   let sum = 0;
   for (let i = 0; i < n; i++) sum += acceptWeights[i] * standardised(features, i);
   sum +=

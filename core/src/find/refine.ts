@@ -10,8 +10,12 @@ export interface TracedSide {
   b: Point;
   /** Offset in px along the chord's right-hand normal at t in 0..1: `Σ coefficients[k]·t^k`. */
   coefficients: number[];
+  /** The offsets as they were seen, in the order of their share along the chord; what is not seen is missing. */
+  path: { t: number; o: number }[];
   /** Share of the samples that agree with the polynomial within `agreePx`. */
   agreement: number;
+  /** Step of the channel across the side over two offsets: the median of the samples. */
+  level: number;
   /** Largest distance of the curve from the straight line through its ends, as a share of the chord. */
   bow: number;
 }
@@ -27,6 +31,10 @@ export interface TraceOptions {
   agreePx: number;
   /** Which way the edge goes: +1 the channel grows along the chord's right-hand normal, −1 it falls. */
   sign: 1 | -1;
+  /** A curve about which it is looked for, as the offset from the chord at each share of it; default the chord itself. */
+  around?: (t: number) => number;
+  /** How far it may lie beside that at the ends of the side, px; more towards the middle. Default: as far as everywhere. */
+  endsPx?: number;
 }
 
 /**
@@ -34,7 +42,7 @@ export interface TraceOptions {
  * neighbours at most one step apart), then a polynomial fitted to it robustly (iteratively reweighted, Tukey's biweight).
  */
 export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOptions): TracedSide | null {
-  const { reachPx, samples, degree, agreePx, sign } = options;
+  const { reachPx, samples, degree, agreePx, sign, around = () => 0, endsPx = Infinity } = options;
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   if (length < 8) return null;
   const dx = (b[0] - a[0]) / length;
@@ -46,23 +54,27 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
   const width = 2 * half + 1;
   const strength = new Float32Array(samples * width).fill(NaN);
   const along = Math.min(3, length / samples / 2);
+  const profile = new Float32Array(width + 2);
   for (let i = 0; i < samples; i++) {
     const t = (i + 0.5) / samples;
-    for (let k = 0; k < width; k++) {
-      const o = (k - half) * step;
+    const middle = around(t);
+    // The channel's mean over three spots along the side, at each offset; what lies outside the picture counts as unknown.
+    for (let k = -1; k <= width; k++) {
+      const o = middle + (k - half) * step;
       let s = 0;
       let n = 0;
       for (let j = -1; j <= 1; j++) {
-        const x = a[0] + dx * (t * length + j * along) + nx * o;
-        const y = a[1] + dy * (t * length + j * along) + ny * o;
-        const v1 = sample(x + nx * step, y + ny * step);
-        const v0 = sample(x - nx * step, y - ny * step);
-        if (v1 === v1 && v0 === v0) {
-          s += v1 - v0;
+        const v = sample(a[0] + dx * (t * length + j * along) + nx * o, a[1] + dy * (t * length + j * along) + ny * o);
+        if (v === v) {
+          s += v;
           n++;
         }
       }
-      if (n) strength[i * width + k] = Math.max(0, (sign * s) / n);
+      profile[k + 1] = n ? s / n : NaN;
+    }
+    for (let k = 0; k < width; k++) {
+      const d = sign * (profile[k + 2] - profile[k]);
+      if (d === d) strength[i * width + k] = d > 0 ? d : 0;
     }
   }
   // A sample's strengths are cut at a common level, so that one glaring spot does not pull the path.
@@ -82,9 +94,11 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
   const cost = new Float32Array(samples * width);
   const back = new Int8Array(samples * width);
   for (let i = 0; i < samples; i++) {
+    const t = (i + 0.5) / samples;
+    const allowed = (endsPx + 0.5 * length * Math.min(t, 1 - t)) / step;
     for (let k = 0; k < width; k++) {
       const v = strength[i * width + k];
-      const own = v === v ? 1 - Math.min(1, v / level) : 0.9;
+      const own = Math.abs(k - half) > allowed ? 3 : v === v ? 1 - Math.min(1, v / level) : 0.9;
       const pull = 0.12 * Math.abs((k - half) / half);
       let best = Infinity;
       if (i === 0) best = 0;
@@ -118,26 +132,61 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
       const bend = before - 2 * strength[i * width + top] + after;
       const sub = bend < 0 ? Math.max(-1, Math.min(1, (0.5 * (before - after)) / bend)) : 0;
       ts.push((i + 0.5) / samples);
-      os.push((top - half + sub) * step);
+      os.push(around((i + 0.5) / samples) + (top - half + sub) * step);
       ws.push(Math.min(1, v / level));
     }
     k += back[i * width + k];
   }
   if (ts.length < Math.max(6, samples * 0.2)) return null;
   const { coefficients, agreement } = robustPolynomial(ts, os, ws, degree, agreePx);
-  return { a, b, coefficients, agreement: (agreement * ts.length) / tops.length, bow: bowOf(coefficients) / length };
+  const path = ts.map((t, i) => ({ t, o: os[i] })).reverse();
+  return { a, b, coefficients, path, level, agreement: (agreement * ts.length) / tops.length, bow: bowOf(coefficients) / length };
+}
+
+/**
+ * A traced side as a curve that follows what was seen more closely than a polynomial can: median of five, mean of five, straight between. Beyond what
+ * was seen it goes on as it ends.
+ */
+export function smoothPath({ path }: TracedSide): (t: number) => number {
+  const n = path.length;
+  const medians = path.map((_, i) => {
+    const near = path.slice(Math.max(0, i - 2), i + 3).map((p) => p.o);
+    return near.sort((p, q) => p - q)[near.length >> 1];
+  });
+  const smooth = medians.map((_, i) => {
+    const from = Math.max(0, i - 2);
+    const to = Math.min(n, i + 3);
+    let sum = 0;
+    for (let k = from; k < to; k++) sum += medians[k];
+    return sum / (to - from);
+  });
+  const slope = (i: number, j: number) => (smooth[j] - smooth[i]) / (path[j].t - path[i].t || 1);
+  const first = slope(2, Math.min(n - 1, 8));
+  const last = slope(Math.max(0, n - 9), n - 3);
+  return (t) => {
+    if (t <= path[2].t) return smooth[2] + (t - path[2].t) * first;
+    if (t >= path[n - 3].t) return smooth[n - 3] + (t - path[n - 3].t) * last;
+    let i = Math.max(2, Math.min(n - 4, Math.floor(((t - path[0].t) / (path[n - 1].t - path[0].t)) * (n - 1))));
+    while (path[i].t > t) i--;
+    while (path[i + 1].t < t) i++;
+    const share = (t - path[i].t) / (path[i + 1].t - path[i].t || 1);
+    return smooth[i] + (smooth[i + 1] - smooth[i]) * share;
+  };
 }
 
 /** Point of a traced side at t (0 at `a`, 1 at `b`; a little beyond is allowed). */
-export function pointOn(side: TracedSide, t: number): Point {
+export function pointOn(
+  side: Pick<TracedSide, 'a' | 'b' | 'coefficients'> & { curve?: (t: number) => number },
+  t: number,
+): Point {
   const length = Math.hypot(side.b[0] - side.a[0], side.b[1] - side.a[1]);
   const dx = (side.b[0] - side.a[0]) / length;
   const dy = (side.b[1] - side.a[1]) / length;
-  const o = evaluate(side.coefficients, t);
+  const o = side.curve ? side.curve(t) : evaluate(side.coefficients, t);
   return [side.a[0] + dx * t * length - dy * o, side.a[1] + dy * t * length + dx * o];
 }
 
-function evaluate(coefficients: readonly number[], t: number): number {
+export function evaluate(coefficients: readonly number[], t: number): number {
   let v = 0;
   for (let k = coefficients.length - 1; k >= 0; k--) v = v * t + coefficients[k];
   return v;

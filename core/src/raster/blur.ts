@@ -8,6 +8,10 @@ export function gaussian(source: Plane, sigma: number): Plane {
   let sum = 0;
   for (let i = -radius; i <= radius; i++) sum += kernel[i + radius] = Math.exp(-(i * i) / (2 * sigma * sigma));
   for (let i = 0; i < kernel.length; i++) kernel[i] = kernel[i] / sum;
+  return radius === 3 ? sevenTaps(source, kernel) : taps(source, kernel, radius);
+}
+
+function taps(source: Plane, kernel: Float32Array, radius: number): Plane {
   const { width, height, data } = source;
   const across = new Float32Array(width * height);
   const padded = new Float32Array(width + 2 * radius);
@@ -34,35 +38,91 @@ export function gaussian(source: Plane, sigma: number): Plane {
   return target;
 }
 
-/** Mean over a (2·radius+1)² window, cut at the borders, by running sums. */
-export function boxMean(source: Plane, radius: number): Plane {
-  const { width, height } = source;
-  const across = createPlane(width, height);
+/** σ up to 1, the finder's: unrolled, three times as fast. */
+function sevenTaps(source: Plane, kernel: Float32Array): Plane {
+  const { width, height, data } = source;
+  const [k3, k2, k1, k0] = kernel;
+  const across = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    let sum = 0;
-    for (let x = 0; x <= Math.min(radius - 1, width - 1); x++) sum += source.data[row + x];
-    for (let x = 0; x < width; x++) {
-      if (x + radius < width) sum += source.data[row + x + radius];
-      if (x - radius - 1 >= 0) sum -= source.data[row + x - radius - 1];
-      across.data[row + x] = sum / (Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1);
+    const last = row + width - 1;
+    let a = data[row];
+    let b = a;
+    let c = a;
+    let d = a;
+    let e = data[Math.min(last, row + 1)];
+    let f = data[Math.min(last, row + 2)];
+    for (let p = row; p <= last; p++) {
+      const g = p + 3 <= last ? data[p + 3] : data[last];
+      across[p] = k0 * d + k1 * (c + e) + k2 * (b + f) + k3 * (a + g);
+      a = b;
+      b = c;
+      c = d;
+      d = e;
+      e = f;
+      f = g;
     }
   }
   const target = createPlane(width, height);
+  const out = target.data;
+  for (let y = 0; y < height; y++) {
+    const m3 = Math.max(0, y - 3) * width;
+    const m2 = Math.max(0, y - 2) * width;
+    const m1 = Math.max(0, y - 1) * width;
+    const p1 = Math.min(height - 1, y + 1) * width;
+    const p2 = Math.min(height - 1, y + 2) * width;
+    const p3 = Math.min(height - 1, y + 3) * width;
+    const m0 = y * width;
+    for (let x = 0; x < width; x++)
+      out[m0 + x] =
+        k0 * across[m0 + x] +
+        k1 * (across[m1 + x] + across[p1 + x]) +
+        k2 * (across[m2 + x] + across[p2 + x]) +
+        k3 * (across[m3 + x] + across[p3 + x]);
+  }
+  return target;
+}
+
+/** Mean over a (2·radius+1)² window, cut at the borders, by running sums. */
+export function boxMean(source: Plane, radius: number): Plane {
+  const { width, height, data } = source;
+  const across = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let sum = 0;
+    for (let x = 0; x <= Math.min(radius - 1, width - 1); x++) sum += data[row + x];
+    for (let x = 0; x < width; x++) {
+      if (x + radius < width) sum += data[row + x + radius];
+      if (x - radius - 1 >= 0) sum -= data[row + x - radius - 1];
+      across[row + x] = sum;
+    }
+  }
+  const perColumn = Float32Array.from(
+    { length: width },
+    (_, x) => 1 / (Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1),
+  );
+  const target = createPlane(width, height);
+  const out = target.data;
+  // Doubles: running sums of floats would drift down the picture.
   const sums = new Float64Array(width);
-  for (let y = 0; y <= Math.min(radius - 1, height - 1); y++)
-    for (let x = 0; x < width; x++) sums[x] = sums[x] + across.data[y * width + x];
+  for (let y = 0; y <= Math.min(radius - 1, height - 1); y++) for (let x = 0; x < width; x++) sums[x] += across[y * width + x];
   for (let y = 0; y < height; y++) {
     const enter = y + radius < height ? (y + radius) * width : -1;
     const leave = y - radius - 1 >= 0 ? (y - radius - 1) * width : -1;
-    const count = Math.min(height - 1, y + radius) - Math.max(0, y - radius) + 1;
-    for (let x = 0; x < width; x++) {
-      let s = sums[x];
-      if (enter >= 0) s += across.data[enter + x];
-      if (leave >= 0) s -= across.data[leave + x];
-      sums[x] = s;
-      target.data[y * width + x] = s / count;
-    }
+    const perRow = 1 / (Math.min(height - 1, y + radius) - Math.max(0, y - radius) + 1);
+    const to = y * width;
+    if (enter >= 0 && leave >= 0)
+      for (let x = 0; x < width; x++) {
+        const s = sums[x] + across[enter + x] - across[leave + x];
+        sums[x] = s;
+        out[to + x] = s * perRow * perColumn[x];
+      }
+    else
+      for (let x = 0; x < width; x++) {
+        const s = sums[x] + (enter >= 0 ? across[enter + x] : 0) - (leave >= 0 ? across[leave + x] : 0);
+        sums[x] = s;
+        out[to + x] = s * perRow * perColumn[x];
+      }
   }
   return target;
 }

@@ -1,14 +1,18 @@
 import { chooseFilter, enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
-import type { Quad, Raster } from '../raster/raster';
+import type { Point, Quad, Raster } from '../raster/raster';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { trueRatio } from '../rectify/proportions';
 import { effectiveDpi, rectify, type Turn } from '../rectify/rectify';
+import { surfaceOf } from '../rectify/surfaceOf';
+import { unroll } from '../rectify/unroll';
 
 /** How to make a page from its photo. */
 export interface RenderRecipe {
   /** The page's corners in photo pixels; null: the whole photo. */
   quad: Quad | null;
+  /** The true outline, clockwise from the top-left corner with as many points a side, where the page or the lens bends it. */
+  polygon?: readonly Point[];
   turn: Turn;
   /** *auto* picks by what the page holds. */
   filter: Filter | 'auto';
@@ -45,7 +49,7 @@ export type FlatPage = Omit<RenderedPage, 'filter'>;
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
   photo: Raster,
-  recipe: Pick<RenderRecipe, 'quad' | 'turn' | 'size'>,
+  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'turn' | 'size'>,
   options: RenderOptions = {},
 ): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
@@ -55,7 +59,8 @@ export function flatten(
     [photo.width - 0.5, photo.height - 0.5],
     [-0.5, photo.height - 0.5],
   ];
-  const ratio = recipe.quad ? trueRatio(quad, photo) : photo.width / photo.height;
+  const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, photo) : null;
+  const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, photo) : photo.width / photo.height;
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
@@ -66,7 +71,10 @@ export function flatten(
   const heightMm = sideways ? size.widthMm : size.heightMm;
   const width = Math.max(1, Math.round((widthMm / 25.4) * dpi));
   const height = Math.max(1, Math.round((heightMm / 25.4) * dpi));
-  return { image: rectify(photo, quad, { width, height }, recipe.turn), widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
+  const image = surface
+    ? unroll(photo, surface, { width, height }, recipe.turn)
+    : rectify(photo, quad, { width, height }, recipe.turn);
+  return { image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
 }
 
 /**

@@ -21,6 +21,16 @@ export const namedSizes: readonly NamedSize[] = [
   { id: 'card-us', label: 'US business card', widthMm: 88.9, heightMm: 50.8 },
 ];
 
+/** The named size that a page measured in millimetres has, either way up, within 1.5 mm; null where there is none. */
+export function nameOfSize(widthMm: number, heightMm: number): SizeId | null {
+  const [short, long] = [Math.min(widthMm, heightMm), Math.max(widthMm, heightMm)];
+  const near = (a: number, b: number) => Math.abs(a - b) <= 1.5;
+  return (
+    namedSizes.find((s) => near(Math.min(s.widthMm, s.heightMm), short) && near(Math.max(s.widthMm, s.heightMm), long))?.id ??
+    null
+  );
+}
+
 export interface PageSize {
   widthMm: number;
   heightMm: number;

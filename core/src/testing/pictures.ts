@@ -32,23 +32,24 @@ export function pagePhoto(
 ): Raster {
   const next = random(seed);
   const photo = createRaster(width, height, 3);
-  for (let y = 0; y < height; y++) {
+  const { data } = photo;
+  // Signed distance to each side's line, inside positive.
+  const lines = quad?.map((a, i) => {
+    const b = quad[(i + 1) % 4];
+    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    return [-(b[1] - a[1]) / length, (b[0] - a[0]) / length, ((b[1] - a[1]) * a[0] - (b[0] - a[0]) * a[1]) / length];
+  });
+  for (let y = 0, p = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      let distance = -1;
-      if (quad) {
-        distance = Infinity;
-        for (let i = 0; i < 4; i++) {
-          const a = quad[i];
-          const b = quad[(i + 1) % 4];
-          const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-          distance = Math.min(distance, ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])) / length);
-        }
+      let distance = lines ? 1e9 : -1;
+      for (const line of lines ?? []) {
+        const d = line[0] * x + line[1] * y + line[2];
+        if (d < distance) distance = d;
       }
-      const cover = Math.max(0, Math.min(1, distance + 0.5));
+      const cover = distance < -0.5 ? 0 : distance > 0.5 ? 1 : distance + 0.5;
       const print = distance > 0.05 * width && y % 16 < 4 && (x * 7) % 31 < 21 ? 0.25 : 1;
-      const p = (y * width + x) * 3;
       for (let k = 0; k < 3; k++)
-        photo.data[p + k] = desk[k] * (1 - cover) + paper[k] * print * cover + (next() + next() - 1) * 2 * noise;
+        data[p++] = desk[k] * (1 - cover) + paper[k] * print * cover + (next() + next() - 1) * 2 * noise;
     }
   }
   return photo;

@@ -1,6 +1,8 @@
 import { createRaster } from '@libretto/core';
 import { shots, usualCamera, usualLight } from '../photographs';
-import { photograph, pinhole, type LaidSheet, type Scene } from './scene';
+import { photograph } from './photograph';
+import { pinhole } from './pinhole';
+import type { LaidSheet, Scene } from './scene';
 import { noise, random } from './noise';
 
 const white = createRaster(60, 80, 3);

@@ -108,6 +108,12 @@ const handbook: Sheet = {
   html: `<div class="spread"><section><h2>6 · Fuel system</h2><p>The lift pump draws fuel through the water separator and passes it to the fine filter. From there it reaches the injection pump with about 0.3 bar. What is not burned runs back to the tank and takes the air with it.</p><h3>Bleeding</h3><ol><li>Close the sea cock and open the fuel tap.</li><li>Loosen the screw on top of the fine filter by two turns.</li><li>Work the hand lever until fuel without bubbles comes out.</li><li>Tighten to 9 N m and wipe dry.</li></ol><p>If the lever has no travel, turn the crankshaft by half a turn: the cam stands on its lobe.</p><p>Filters are changed every 200 hours or once a year, the separator is drained before each season. Water in the bowl is a sign that the tank should be cleaned.</p><footer>44</footer></section><section><h3>Table 6.2 · Settings</h3><table class="grid"><tr><th>Item</th><th>Value</th><th>Unit</th></tr><tr><td>Valve gap, inlet, cold</td><td>0.20</td><td>mm</td></tr><tr><td>Valve gap, outlet, cold</td><td>0.25</td><td>mm</td></tr><tr><td>Injector pressure</td><td>195</td><td>bar</td></tr><tr><td>Idle speed</td><td>850</td><td>1/min</td></tr><tr><td>Head bolts</td><td>63</td><td>N m</td></tr><tr><td>Oil, sump full</td><td>3.9</td><td>l</td></tr></table><p>The settings hold for engines from number 20 418. For older ones the valve gap at the outlet is 0.30 mm.</p><h3>Cold start</h3><p>Heat for fifteen seconds at 5 °C and for thirty below 0 °C. Do not turn the starter for more than ten seconds at a time; let it rest for a minute between two tries.</p><p>White smoke that clears within a minute is usual. Blue smoke is not: see chapter 9.</p><footer>45</footer></section></div>`,
 };
 
+const handbookNext: Sheet = {
+  ...handbook,
+  id: 'engine-handbook-next',
+  html: `<div class="spread"><section><h2>7 · Cooling</h2><p>The raw water pump lifts sea water through the strainer and presses it through the heat exchanger, where it takes the warmth of the engine’s own fresh water. It leaves by the exhaust bend and goes overboard with the gas.</p><h3>Weekly</h3><ol><li>Open the strainer and clear weed from the basket.</li><li>Look at the cap’s seal; grease it thinly.</li><li>With the engine running, see that water leaves the exhaust in gushes.</li></ol><p>No water within a minute: stop the engine, close the sea cock, and begin with the impeller.</p><footer>46</footer></section><section><h3>7.2 The impeller</h3><p>Six rubber vanes, good for 300 hours or two seasons. A vane that is bent over for good, cracked at the root or missing: change it, and look for the missing piece in the pipe to the heat exchanger.</p><table class="grid"><tr><th>Part</th><th>Fresh</th><th>Worn out</th></tr><tr><td>Impeller width</td><td>31.8 mm</td><td>31.2 mm</td></tr><tr><td>Cover plate wear</td><td>0.0 mm</td><td>0.3 mm</td></tr><tr><td>Thermostat opens</td><td>71 °C</td><td>78 °C</td></tr><tr><td>Zinc anode</td><td>45 mm</td><td>20 mm</td></tr></table><p>Tighten the cover’s six screws crosswise, 3 Nm.</p><footer>47</footer></section></div>`,
+};
+
 const cards: Sheet[] = (
   [
     ['oakum-and-rope', 'Oakum & Rope', 'Caulking, rigging, splices', 'Bryn Tolliver', '01632 960142', '#1d3b40', '#f2ead8'],
@@ -147,4 +153,15 @@ const chart: Sheet = {
   html: `<h1>Paint chart</h1><p class="sub">Topside enamel, 2026 · two coats over grey primer</p><div class="fields">${rows(paints, ([n, c], i) => `<div><i style="background:${c}"></i>${String(101 + i)} ${n}</div>`)}</div><p>Colours dry a little darker. One litre covers 11 m². Recoat after 16 hours at 15 °C; not below 8 °C, and not in the evening dew.</p><footer>Saltmarsh Quay paint store</footer>`,
 };
 
-export const sheets: readonly Sheet[] = [docket, ...survey, receipt, ...agreement, handbook, ...cards, board, note, chart];
+export const sheets: readonly Sheet[] = [
+  docket,
+  ...survey,
+  receipt,
+  ...agreement,
+  handbook,
+  handbookNext,
+  ...cards,
+  board,
+  note,
+  chart,
+];

@@ -16,7 +16,7 @@ import { EdgesDrawer } from './EdgesDrawer';
 import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
 import { FinishStage } from './FinishStage';
-import type { Quad } from './quad';
+import { polygonFor, type Quad } from './quad';
 import { useDetails } from './useDetails';
 
 export type Drawer = 'edges' | 'finish';
@@ -173,7 +173,10 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
   const [width, setWidth] = useState(390);
   const details = useDetails(page, spot, detailSize);
   const quad = draft && draft.from === outline ? draft.quad : outline.quad;
-  const asOutline = (next: Quad): Outline => ({ v: 1, quad: next, confidence: 1, source: 'hand' });
+  const asOutline = (next: Quad): Outline => {
+    const polygon = polygonFor(outline, next);
+    return { v: 1, quad: next, ...(polygon && { polygon }), confidence: 1, source: 'hand' };
+  };
   const shown = draft && draft.from === outline ? asOutline(draft.quad) : outline;
   const check = page.checks[0];
   const others = pages.filter((p) => p.recipe && p.recipe.filter !== page.recipe!.filter);
@@ -189,6 +192,7 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
             photo={photo}
             url={url}
             quad={quad}
+            polygon={shown.polygon ?? null}
             onDraft={(next) => setDraft({ from: outline, quad: next })}
             onDone={(next) => dispatch(setOutline(page, asOutline(next)))}
           />

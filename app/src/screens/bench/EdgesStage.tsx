@@ -10,6 +10,8 @@ export interface EdgesStageProps {
   photo: Photo & { width: number; height: number };
   url: string;
   quad: Quad;
+  /** The outline where its sides are curved. */
+  polygon: readonly Point[] | null;
   /** While dragging, for the preview. */
   onDraft: (quad: Quad) => void;
   /** Let go: this is the outline now. */
@@ -19,7 +21,7 @@ export interface EdgesStageProps {
 type Handle = { kind: 'corner' | 'side'; index: number };
 
 /** The photo with its outline as stitching, photo corners and side handles that can be dragged or nudged with the arrow keys. */
-export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProps) {
+export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: EdgesStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
   const [stage, setStage] = useState({ width: 0, height: 0 });
@@ -45,7 +47,11 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
   const toStage = ([x, y]: Point): Point => [left + (x + 0.5) * scale, top + (y + 0.5) * scale];
   const toPhoto = (x: number, y: number): Point => [(x - left) / scale - 0.5, (y - top) / scale - 0.5];
   const corners = quad.map(toStage);
-  const middle = (i: number): Point => [
+  const middle = (i: number): Point => {
+    const bent = polygon?.[Math.floor(((i + 0.5) * polygon.length) / 4)];
+    return bent ? toStage(bent) : straightMiddle(i);
+  };
+  const straightMiddle = (i: number): Point => [
     (corners[i]![0] + corners[(i + 1) % 4]![0]) / 2,
     (corners[i]![1] + corners[(i + 1) % 4]![1]) / 2,
   ];
@@ -123,7 +129,8 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
       where: toPhoto(...middle(index)),
     })),
   ];
-  const outline = corners.map((c) => c.join(',')).join(' ');
+  const points = polygon ? polygon.map(toStage) : corners;
+  const outline = points.map((c) => c.join(',')).join(' ');
   return (
     <div
       ref={box}
@@ -152,7 +159,7 @@ export function EdgesStage({ photo, url, quad, onDraft, onDone }: EdgesStageProp
           <Path
             fillRule="evenodd"
             fill="rgba(20,16,14,0.38)"
-            d={`M${left} ${top}h${photo.width * scale}v${photo.height * scale}h${-photo.width * scale}Z M${corners.map((c) => c.join(' ')).join(' L')} Z`}
+            d={`M${left} ${top}h${photo.width * scale}v${photo.height * scale}h${-photo.width * scale}Z M${points.map((c) => c.join(' ')).join(' L')} Z`}
           />
           <Polygon points={outline} fill="none" stroke="#FFFDF8" strokeWidth={4} />
           <Polygon points={outline} fill="none" stroke="#26211E" strokeWidth={3} strokeDasharray="9 7" />

@@ -48,3 +48,17 @@ export function within(point: Point, width: number, height: number): Point {
   const out = 0.25 * Math.max(width, height);
   return [Math.max(-out, Math.min(width + out, point[0])), Math.max(-out, Math.min(height + out, point[1]))];
 }
+
+/** The curved outline that goes with moved corners: each side keeps its curve and follows its two ends. */
+export function polygonFor(outline: Outline, quad: Quad): Point[] | undefined {
+  const { polygon } = outline;
+  if (!polygon || polygon.length % 4) return undefined;
+  const n = polygon.length / 4;
+  const moved = quad.map(([x, y], i) => [x - outline.quad[i]![0], y - outline.quad[i]![1]] as const);
+  return polygon.map(([x, y], k): Point => {
+    const side = Math.floor(k / n);
+    const t = (k % n) / n;
+    const [a, b] = [moved[side]!, moved[(side + 1) % 4]!];
+    return [x + a[0] * (1 - t) + b[0] * t, y + a[1] * (1 - t) + b[1] * t];
+  });
+}

@@ -19,7 +19,7 @@ export interface Details {
 export function useDetails(page: Page, wanted: readonly [number, number] | null, size: readonly [number, number]): Details {
   const [details, setDetails] = useState<Details & { key: string }>({ key: '', urls: {}, auto: null, at: null, problem: null });
   const recipe = page.recipe ? workRecipe(page) : null;
-  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.turn, recipe?.size, wanted, size]);
+  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.polygon, recipe?.turn, recipe?.size, wanted, size]);
   useEffect(() => {
     if (!recipe) return;
     const controller = new AbortController();

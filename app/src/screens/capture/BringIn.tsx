@@ -43,7 +43,8 @@ export function BringIn({ into }: { into: string | null }) {
               <Stitches color={t.wine} />
             </View>
             <Text style={{ textAlign: 'center', color: t.pencil }}>
-              Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more.
+              Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more; PDFs come
+              in page by page.
             </Text>
             {importing ? (
               <View role="status" style={{ width: '100%', gap: 8 }}>

@@ -1,7 +1,7 @@
 import { View } from 'react-native';
 import { Icon, Text } from 'react-native-paper';
-import type { Readiness } from '@libretto/core';
 import { darkTokens } from '../../theme/tokens';
+import { useLiveView, type LiveViewStore } from './useLive';
 
 const rows: { key: 'whole' | 'close' | 'light' | 'still'; label: string }[] = [
   { key: 'whole', label: 'Whole' },
@@ -11,8 +11,9 @@ const rows: { key: 'whole' | 'close' | 'light' | 'still'; label: string }[] = [
 ];
 
 /** Whole, Close, Light, Still: each a short bar, ticked when it is full. */
-export function ReadinessRows({ readiness }: { readiness: Readiness | null }) {
+export function ReadinessRows({ view }: { view: LiveViewStore }) {
   const t = darkTokens;
+  const { readiness } = useLiveView(view);
   return (
     <View style={{ flexDirection: 'row', gap: 14, paddingHorizontal: 16, paddingVertical: 10 }}>
       {rows.map(({ key, label }) => {

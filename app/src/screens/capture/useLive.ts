@@ -1,50 +1,74 @@
 import * as Comlink from 'comlink';
-import { useEffect, useRef, useState } from 'react';
-import type { Quad, Readiness, Signature } from '@libretto/core';
-import { SteadyOutline } from '../../camera/steady';
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { CalmReadiness, type Quad, type Readiness, type Sight } from '@libretto/core';
+import type { Judgement } from '../../camera/moment';
 import type { LiveApi } from '../../workers/live.worker';
 
-const frameEdgePx = 480;
-
-export interface Live {
+/** What is drawn over the running picture. */
+export interface LiveView {
   /** Shares of the picture's width and height. */
   quad: Quad | null;
   readiness: Readiness | null;
 }
 
 /**
- * Looks at the running picture in a worker of its own, one frame at a time: the next is handed over when the last has been answered, so
- * that the picture never waits. `onSight` hears every answer.
+ * The live view apart from React's state, so that a sight, twenty a second, draws the outline and the bars anew and nothing else.
  */
-export function useLive(
-  video: HTMLVideoElement | null,
-  running: boolean,
-  onSight: (readiness: Readiness, signature: Signature | null) => void,
-): Live {
-  const [live, setLive] = useState<Live>({ quad: null, readiness: null });
-  const listener = useRef(onSight);
-  useEffect(() => {
-    listener.current = onSight;
-  });
+export class LiveViewStore {
+  private view: LiveView = { quad: null, readiness: null };
+  private readonly listeners = new Set<() => void>();
+  readonly get = () => this.view;
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+  set(view: LiveView): void {
+    this.view = view;
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+export const useLiveView = (store: LiveViewStore): LiveView => useSyncExternalStore(store.subscribe, store.get, store.get);
+
+export interface Live {
+  view: LiveViewStore;
+  /** Judges a still against what was seen when the shutter went. */
+  judge: (still: Blob, seen: Sight | null) => Promise<Judgement>;
+  /** Who hears every sight; the answer is shown when there is no other advice. */
+  hear: (listener: SightListener) => void;
+}
+
+export type SightListener = (sight: Sight, nowMs: number) => string;
+
+/**
+ * Looks at the running picture in a worker of its own, one frame at a time: the next is handed over when the last has been answered, so
+ * that the picture never waits.
+ */
+export function useLive(video: HTMLVideoElement | null, running: boolean, stillEdgePx: number | null): Live {
+  const [view] = useState(() => new LiveViewStore());
+  const worker = useRef<Comlink.Remote<LiveApi> | null>(null);
+  const listener = useRef<SightListener>(() => '');
   useEffect(() => {
     if (!video || !running) return;
-    const worker = new Worker(new URL('../../workers/live.worker', window.location.href));
-    const api = Comlink.wrap<LiveApi>(worker);
-    const steady = new SteadyOutline();
+    const thread = new Worker(new URL('../../workers/live.worker', window.location.href));
+    const api = Comlink.wrap<LiveApi>(thread);
+    worker.current = api;
+    const calm = new CalmReadiness();
     let on = true;
     const look = async () => {
       while (on) {
         if (video.videoWidth && !document.hidden) {
-          const scale = frameEdgePx / Math.max(video.videoWidth, video.videoHeight);
           try {
-            const frame = await createImageBitmap(video, {
-              resizeWidth: Math.round(video.videoWidth * scale),
-              resizeHeight: Math.round(video.videoHeight * scale),
-            });
-            const sight = await api.look(Comlink.transfer(frame, [frame]), Math.max(video.videoWidth, video.videoHeight));
+            // Handed over as it is: shrinking and reading it are the worker's, so that this thread stays free.
+            const picture = typeof VideoFrame === 'undefined' ? await createImageBitmap(video) : new VideoFrame(video);
+            const now = performance.now();
+            const sight = await api.look(Comlink.transfer(picture, [picture]), stillEdgePx, now);
             if (!on) return;
-            setLive({ quad: steady.next(sight.quad), readiness: sight.readiness });
-            listener.current(sight.readiness, sight.signature);
+            const word = listener.current(sight, now);
+            view.set({
+              quad: sight.shown,
+              readiness: calm.next({ ...sight.readiness, advice: sight.readiness.advice || word }, now),
+            });
           } catch {
             // A frame that could not be read: the next one will do.
             await new Promise((resolve) => setTimeout(resolve, 200));
@@ -56,8 +80,18 @@ export function useLive(
     void look();
     return () => {
       on = false;
-      worker.terminate();
+      worker.current = null;
+      thread.terminate();
+      view.set({ quad: null, readiness: null });
     };
-  }, [video, running]);
-  return live;
+  }, [video, running, stillEdgePx, view]);
+  const judge = useCallback<Live['judge']>(
+    async (still, seen) =>
+      seen?.quad && worker.current ? worker.current.judge(still, seen.quad, seen.signature) : { same: true, sharp: null },
+    [],
+  );
+  const hear = useCallback<Live['hear']>((heard) => {
+    listener.current = heard;
+  }, []);
+  return { view, judge, hear };
 }

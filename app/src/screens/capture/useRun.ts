@@ -1,39 +1,92 @@
 import { useRouter } from 'expo-router';
 import { useCallback, useRef, useState } from 'react';
-import type { RunningCamera } from '../../camera/camera';
-import { bringIn } from '../../state/importing';
+import type { Page } from '@libretto/model';
+import { newId } from '../../state/ids';
+import { bringIn, keepingProblem } from '../../state/importing';
+import { keepPage } from '../../state/keeping';
 import { store, useAppDispatch } from '../../state/store';
 import { noticed } from '../../state/work';
 
-/**
- * A run of shots into one document. A shot asks the camera for its picture and is then stored behind the next ones, in order; the
- * shutter never waits for it.
- */
-export function useRun(into: string | null): { shoot: (camera: RunningCamera) => void; pending: number } {
+/** A picture that was taken and is not stored yet. */
+export interface Shot {
+  key: number;
+  /** What the camera showed when the shutter went, small. */
+  glimpse: HTMLCanvasElement | null;
+  insteadOf?: Page;
+}
+
+export interface Run {
+  /** Takes the picture that `still` gives; the shutter never waits for it. Resolves with the page once it is safe, or null. */
+  take: (still: Promise<Blob>, glimpse: HTMLCanvasElement | null, insteadOf?: Page) => Promise<Page | null>;
+  /** Files come in as pages of the run, after what was taken before. */
+  add: (files: readonly File[], signal?: AbortSignal) => Promise<void>;
+  shots: readonly Shot[];
+  /** What the camera showed for a page of this run, until its finished picture is there. */
+  glimpses: ReadonlyMap<string, HTMLCanvasElement>;
+}
+
+/** A run of shots into one document. They are stored one after the other behind the next ones, in the order in which they were taken. */
+export function useRun(into: string | null): Run {
   const dispatch = useAppDispatch();
   const router = useRouter();
-  const [pending, setPending] = useState(0);
+  const [shots, setShots] = useState<readonly Shot[]>([]);
+  const [glimpses] = useState(() => new Map<string, HTMLCanvasElement>());
   const document = useRef(into);
   const storing = useRef<Promise<unknown>>(Promise.resolve());
-  const shoot = useCallback(
-    (camera: RunningCamera) => {
-      const picture = camera.still();
-      setPending((n) => n + 1);
-      storing.current = storing.current
-        .then(async () => {
-          const blob = await picture;
-          const known = document.current && store.getState().library.document[document.current];
-          const name = `${new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-')}.jpg`;
-          const id = await dispatch(bringIn([new File([blob], name, { type: blob.type })], known ? document.current : null));
-          if (!id || id === document.current) return;
-          document.current = id;
-          // A reload comes back to the run.
-          router.setParams({ into: id });
-        })
-        .catch((error: Error) => dispatch(noticed({ text: `The picture could not be kept: ${error.message}. Take it again.` })))
-        .finally(() => setPending((n) => n - 1));
+  const count = useRef(0);
+
+  const own = useCallback(() => {
+    const known = document.current && store.getState().library.document[document.current];
+    return known ? document.current : null;
+  }, []);
+  const belongsTo = useCallback(
+    (id: string) => {
+      if (id === document.current) return;
+      document.current = id;
+      // A reload comes back to the run.
+      router.setParams({ into: id });
     },
-    [dispatch, router],
+    [router],
   );
-  return { shoot, pending };
+
+  const add = useCallback<Run['add']>(
+    (files, signal) => {
+      const added = storing.current.then(async () => {
+        const id = await dispatch(bringIn(files, own(), signal));
+        if (id) belongsTo(id);
+      });
+      storing.current = added;
+      return added;
+    },
+    [belongsTo, dispatch, own],
+  );
+
+  const take = useCallback<Run['take']>(
+    (still, glimpse, insteadOf) => {
+      const shot: Shot = { key: count.current++, glimpse, ...(insteadOf && { insteadOf }) };
+      setShots((all) => [...all, shot]);
+      still.catch(() => {});
+      const kept = storing.current.then(async () => {
+        try {
+          const blob = await still;
+          const id = own() ?? newId();
+          const name = `${new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-')}.jpg`;
+          const type = blob.type === 'image/png' || blob.type === 'image/webp' ? blob.type : 'image/jpeg';
+          const page = await dispatch(keepPage(id, { blob, name, type }, insteadOf && { insteadOf }));
+          if (glimpse) glimpses.set(page.id, glimpse);
+          belongsTo(id);
+          return page;
+        } catch (error) {
+          dispatch(noticed({ text: `The picture could not be kept: ${keepingProblem(error)}. Take it again.` }));
+          return null;
+        } finally {
+          setShots((all) => all.filter((s) => s !== shot));
+        }
+      });
+      storing.current = kept;
+      return kept;
+    },
+    [belongsTo, dispatch, glimpses, own],
+  );
+  return { take, add, shots, glimpses };
 }

@@ -12,6 +12,8 @@ const keys: [string, string][] = [
   ['Arrows', 'move a corner or side by one pixel of the photo, with Shift by ten'],
   ['Ctrl Z, Ctrl Y', 'undo, redo'],
   ['Delete', 'delete the page'],
+  ['Space, Enter, Page and volume keys', 'camera: take the page'],
+  ['A, G, L', 'camera: by itself, grid, light'],
   ['Esc', 'back'],
 ];
 

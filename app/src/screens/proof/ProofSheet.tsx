@@ -80,6 +80,7 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
               />
             ) : null}
             <View style={{ flex: 1 }} />
+            <IconButton style={{ margin: 0 }} icon="image-plus" accessibilityLabel="Add from files" onPress={choose} />
             <IconButton
               style={{ margin: 0 }}
               icon="undo"
@@ -157,7 +158,7 @@ export function ProofSheet({ id, selected, sending, back }: ProofSheetProps) {
               backgroundColor: t.leaf,
             }}
           >
-            <Action tall icon="plus" onPress={choose} style={{ flex: 4 }}>
+            <Action tall icon="camera-plus-outline" onPress={() => router.push(`/capture?into=${id}`)} style={{ flex: 4 }}>
               Add pages
             </Action>
             <Action

@@ -1,4 +1,4 @@
-import type { Quad } from '@libretto/core';
+import type { Quad } from '../raster/raster';
 
 /** Outlines closer than this (share of the picture) are the same one, moving. */
 const nearShare = 0.06;
@@ -15,8 +15,8 @@ export class SteadyOutline {
       // Slow motion is smoothed, quick motion is followed.
       const follow = Math.min(1, 0.35 + distance(seen, this.shown) * 20);
       this.shown = this.shown.map((p, i) => [
-        p[0] + (seen[i]![0] - p[0]) * follow,
-        p[1] + (seen[i]![1] - p[1]) * follow,
+        p[0] + (seen[i][0] - p[0]) * follow,
+        p[1] + (seen[i][1] - p[1]) * follow,
       ]) as unknown as Quad;
       this.rival = null;
       return this.shown;
@@ -34,5 +34,5 @@ export class SteadyOutline {
 }
 
 function distance(a: Quad, b: Quad): number {
-  return Math.max(...a.map((p, i) => Math.hypot(p[0] - b[i]![0], p[1] - b[i]![1])));
+  return Math.max(...a.map((p, i) => Math.hypot(p[0] - b[i][0], p[1] - b[i][1])));
 }

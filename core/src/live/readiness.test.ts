@@ -1,12 +1,11 @@
 import type { Point, Quad, Raster } from '../raster/raster';
-import { pagePhoto, random } from '../testing/pictures';
+import { pagePhoto } from '../testing/pictures';
 import { measureFrame } from './readiness';
-import { likeness, pageSignature } from './signature';
 
 const quad: Quad = [[60, 50], [300, 54], [296, 420], [56, 416]]; // prettier-ignore
 const frame = pagePhoto(360, 480, quad);
 const facts = { stillEdgePx: 4000, before: null };
-const again = (f: Raster, q: Quad) => ({ stillEdgePx: 4000, before: { quad: q, luma: measureFrame(f, q, facts).luma } });
+const again = (f: Raster, q: Quad) => ({ stillEdgePx: 4000, before: { quad: q, coarse: measureFrame(f, q, facts).coarse } });
 
 describe('readiness', () => {
   test('a whole, close, well lit page that does not move is ready', () => {
@@ -46,35 +45,35 @@ describe('readiness', () => {
     ).toBeLessThan(0.5);
   });
 
+  test('a dark card in good light is not called dark: its print is bright', () => {
+    const card = pagePhoto(360, 480, quad, { desk: [90, 88, 84], paper: [24, 40, 46] });
+    for (let y = 100; y < 380; y += 24)
+      for (let x = 90; x < 260; x++)
+        for (let k = 0; k < 5; k++) card.data.fill(225, ((y + k) * 360 + x) * 3, ((y + k) * 360 + x) * 3 + 3);
+    expect(measureFrame(card, quad, again(card, quad)).readiness.light).toBe(1);
+  });
+
+  test('print that is not sharp is said so, once nothing moves', () => {
+    const { readiness } = measureFrame(frame, quad, { ...again(frame, quad), sharp: 0.5 });
+    expect(readiness).toMatchObject({ still: 0.5, advice: 'Not sharp yet' });
+    expect(measureFrame(frame, quad, { ...again(frame, quad), sharp: 1.3 }).readiness.still).toBe(1);
+  });
+
+  test('motion counts by time: the same way in a tenth of a second and in one', () => {
+    const moved = quad.map(([x, y]): Point => [x + 4, y]) as unknown as Quad;
+    const { before } = again(frame, quad);
+    const still = (sinceMs: number) =>
+      measureFrame(pagePhoto(360, 480, moved), moved, {
+        stillEdgePx: 4000,
+        before: { ...before, coarse: { ...before.coarse, data: new Float32Array(0) } },
+        sinceMs,
+      }).readiness.still;
+    // Without a frame to compare with, nothing is known to be still.
+    expect(still(90)).toBe(0);
+    const corners = (sinceMs: number) => measureFrame(frame, moved, { stillEdgePx: 4000, before, sinceMs }).readiness.still;
+    expect(corners(1000)).toBeGreaterThan(corners(90));
+  });
+
   test('no page is told as such', () =>
     expect(measureFrame(frame, null, facts).readiness).toMatchObject({ whole: 0, advice: 'Show the whole page' }));
-});
-
-describe('which page it is', () => {
-  const printed = (seed: number, light = 1): Raster => {
-    const page = pagePhoto(360, 480, quad, { seed });
-    const next = random(seed);
-    for (let k = 0; k < 14; k++) {
-      const [x0, y0] = [80 + next() * 150, 80 + next() * 290];
-      for (let y = y0 | 0; y < y0 + 26; y++)
-        for (let x = x0 | 0; x < x0 + 60; x++) page.data.fill(70, (y * 360 + x) * 3, (y * 360 + x) * 3 + 3);
-    }
-    for (let i = 0; i < page.data.length; i++) page.data[i] *= light * (0.75 + 0.25 * (((i / 3) % 360) / 360));
-    return page;
-  };
-
-  test('the same sheet in other light and a little aside is the same, another is not', () => {
-    const aside = quad.map(([x, y]): Point => [x + 2, y - 2]) as unknown as Quad;
-    const one = pageSignature(printed(3), quad);
-    expect(likeness(one, pageSignature(printed(3, 0.7), aside))).toBeGreaterThan(0.85);
-    for (let seed = 4; seed < 12; seed++) expect(likeness(one, pageSignature(printed(seed), quad))).toBeLessThan(0.75);
-  });
-
-  test('blank pages are alike, and unlike printed ones', () => {
-    const blank: Raster = { width: 360, height: 480, channels: 3, data: new Uint8Array(360 * 480 * 3).fill(230) };
-    const empty = pageSignature(blank, quad);
-    expect(empty.blank).toBe(true);
-    expect(likeness(empty, pageSignature(blank, quad))).toBe(1);
-    expect(likeness(empty, pageSignature(printed(3), quad))).toBe(0);
-  });
 });

@@ -1,0 +1,113 @@
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { LiveEye, LiveFinder, Trigger, type Raster } from '@libretto/core';
+import { afternoon } from '@libretto/demo/reel/acts';
+import { project } from '@libretto/demo/reel/projector';
+import { Reel } from '@libretto/demo/reel/reel';
+import { decode } from './photos';
+
+const flat = fileURLToPath(new URL('../../demo/flat', import.meta.url));
+const width = 480;
+const height = 640;
+/** Time between two frames that are looked at, ms: what a phone manages while it also works on pages. */
+const frameMs = 90;
+
+/** Scripted sheets before the live finder and the trigger: what is taken, missed, doubled or blurred; outlines a second; steadiness. */
+export async function benchCapture(changes: number, firstScript: number): Promise<void> {
+  const pictures = new Map<string, Raster>();
+  for (const file of readdirSync(flat)) pictures.set(path.parse(file).name, await decode(path.join(flat, file)));
+
+  steadiness(pictures);
+
+  const total = { changes: 0, missed: 0, doubled: 0, early: 0, blurred: 0, right: 0, frames: 0, lookMs: 0 };
+  const waits: number[] = [];
+  for (let seed = firstScript; total.changes < changes; seed++) {
+    const plan = afternoon(Math.min(10, changes - total.changes), seed * 17);
+    const reel = new Reel(plan);
+    const eye = new LiveEye();
+    const trigger = new Trigger();
+    const taken = plan.acts.map(() => 0);
+    const free: (number | null)[] = plan.acts.map(() => null);
+    for (let now = 0; ; now += frameMs) {
+      const moment = reel.moment(now);
+      if (moment.state === 'over') break;
+      if (moment.state === 'lying') free[moment.act] ??= now;
+      const frame = project(reel.scene(now), pictures, width, height);
+      const began = performance.now();
+      const sight = eye.look(frame, detailOf(frame, eye.detailAt), 2800, now);
+      total.lookMs += performance.now() - began;
+      total.frames++;
+      if (!trigger.step(sight.readiness, sight.signature, now).take) continue;
+      trigger.taken(sight.signature);
+      const act = plan.acts[moment.act]!;
+      if (process.env.CAPTURE_TRACE) console.log(seed, moment.act, act.sheet, moment.state, act.trouble ?? '', sight.slope);
+      if (moment.state === 'troubled' && act.trouble === 'blurred') total.blurred++;
+      else if (moment.state === 'coming') total.early++;
+      taken[moment.act]++;
+      if (taken[moment.act] === 1 && free[moment.act] !== null) waits.push(now - free[moment.act]!);
+    }
+    plan.acts.forEach((act, i) => {
+      total.changes++;
+      if (taken[i] === 0) {
+        total.missed++;
+        console.log(`  missed: ${plan.desk}, ${act.sheet}, ${act.entrance}${act.trouble ? `, first ${act.trouble}` : ''} (script ${seed}, ${i + 1})`);
+      } else if (taken[i] === 1) total.right++;
+      else {
+        total.doubled += taken[i]! - 1;
+        console.log(`  ${taken[i]} times: ${plan.desk}, ${act.sheet}, ${act.entrance}${act.trouble ? `, first ${act.trouble}` : ''} (script ${seed}, ${i + 1})`);
+      }
+    });
+  } // prettier-ignore
+  waits.sort((a, b) => a - b);
+  console.log(
+    `${total.changes} scripted sheets: ${total.right} taken once, ${total.missed} missed (${((100 * total.missed) / total.changes).toFixed(1)} %), ${total.doubled} taken again, ${total.blurred} while blurred, ${total.early} while moving; from lying free to the shutter, median ${waits[waits.length >> 1]} ms of the script; ${total.frames} frames, ${(total.lookMs / total.frames).toFixed(0)} ms a look`,
+  );
+}
+
+/** The part about the page's middle, at the stream's own size. */
+function detailOf(frame: Raster, at: readonly [number, number] | null): Raster | null {
+  if (!at) return null;
+  const size = 320;
+  const x0 = Math.max(0, Math.min(width - size, Math.round(at[0] * width - size / 2)));
+  const y0 = Math.max(0, Math.min(height - size, Math.round(at[1] * height - size / 2)));
+  const data = new Uint8ClampedArray(size * size * 3);
+  for (let y = 0; y < size; y++)
+    data.set(frame.data.subarray(((y0 + y) * width + x0) * 3, ((y0 + y) * width + x0 + size) * 3), y * size * 3);
+  return { width: size, height: size, channels: 3, data };
+}
+
+/** Outlines a second beside a bare copy of the frame, and how far corners stray on a scene that does not move. */
+function steadiness(pictures: ReadonlyMap<string, Raster>): void {
+  const strays: number[] = [];
+  const finds: number[] = [];
+  const copies: number[] = [];
+  for (const [seed, sheet] of ['hull-survey-1', 'paint-chart', 'timber-docket', 'chandlery-receipt'].entries()) {
+    const reel = new Reel({ name: '', desk: 'oak', acts: [{ sheet, entrance: 'laid', lyingMs: 60_000 }], patient: false, round: false, seed, tremor: 0 }); // prettier-ignore
+    const finder = new LiveFinder();
+    const eye = new LiveEye();
+    const seen: number[][] = [];
+    for (let i = 0; i < 45; i++) {
+      const frame = project(reel.scene(2000 + i * 50), pictures, width, height);
+      const a = performance.now();
+      finder.next(frame);
+      const b = performance.now();
+      new Uint8ClampedArray(frame.data);
+      const c = performance.now();
+      const { shown } = eye.look(frame, null, 2800, i * 50);
+      // The first second is warming up.
+      if (i < 20) continue;
+      finds.push(b - a);
+      copies.push(c - b);
+      if (shown) seen.push(shown.flatMap(([x, y]) => [x * width, y * height]));
+    }
+    for (let k = 0; k < 8; k++) {
+      const mean = seen.reduce((s, q) => s + q[k]!, 0) / seen.length;
+      strays.push(...seen.map((q) => (q[k]! - mean) ** 2));
+    }
+  }
+  const mean = (v: number[]) => v.reduce((s, x) => s + x, 0) / v.length;
+  console.log(
+    `live outline at ${width}×${height}: ${(1000 / mean(finds)).toFixed(0)} a second in one worker, ${(mean(finds) / mean(copies)).toFixed(0)} × a bare copy of the frame; still scene: ${Math.sqrt(mean(strays)).toFixed(2)} px RMS`,
+  );
+}

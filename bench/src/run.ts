@@ -1,0 +1,105 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from 'playwright-core';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const port = 4189;
+
+interface Watched {
+  shutters: number[];
+  shown: number[];
+  finished: number[];
+  longest: number;
+  stalls: number[];
+  frames: number;
+}
+
+/** Runs in the page: notes when the shutter went, when a page stood in the tray and when its finished picture did; and how long the thread was held up. */
+function watch(): void {
+  const w: Watched = { shutters: [], shown: [], finished: [], longest: 0, stalls: [], frames: 0 };
+  (window as unknown as { watched: Watched }).watched = w;
+  const has = (node: Node, id: string) =>
+    node instanceof HTMLElement && (node.dataset.testid === id || node.querySelector(`[data-testid="${id}"]`) !== null);
+  new MutationObserver((changes) => {
+    const now = performance.now();
+    for (const { addedNodes } of changes)
+      for (const node of addedNodes) {
+        if (has(node, 'flash')) w.shutters.push(now);
+        if (has(node, 'tray-shot')) w.shown.push(now);
+        if (
+          node instanceof HTMLElement &&
+          node.closest('[data-testid="tray-leaf"]') &&
+          (node.tagName === 'IMG' || node.querySelector('img'))
+        )
+          w.finished.push(now);
+      }
+  }).observe(document, { childList: true, subtree: true });
+  new PerformanceObserver((list) => {
+    for (const { duration } of list.getEntries()) w.stalls.push(duration);
+  }).observe({ type: 'longtask', buffered: true });
+  let before = 0;
+  const tick = (now: number) => {
+    if (before) w.longest = Math.max(w.longest, now - before);
+    before = now;
+    w.frames++;
+    requestAnimationFrame(tick);
+  };
+  requestAnimationFrame(tick);
+}
+
+const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
+
+/**
+ * A run of ten sheets in the browser with the stand-in camera: how long the main thread is held up at most, and how soon a page stands in the
+ * tray, and its finished picture. Needs the built app. The stand-in renders its scenes on the same two cores, which a phone's camera does not.
+ */
+export async function benchRun(): Promise<void> {
+  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: root,
+    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-bench-')) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise((resolve) => server.stdout.once('data', resolve));
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'] }); // prettier-ignore
+  try {
+    const context = await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      serviceWorkers: 'block',
+      baseURL: `http://127.0.0.1:${port}`,
+    });
+    const page: Page = await context.newPage();
+    await page.route('**/demo/truth.json', (route) => route.abort());
+    // tsx names functions by a helper of its own, which the page has not.
+    await page.addInitScript('globalThis.__name = (f) => f');
+    await page.addInitScript(watch);
+    await page.goto('/capture?camera=stand-in:pile');
+    await page.getByTestId('live').waitFor();
+    // What is measured is the run, not the app's start.
+    await page.waitForFunction(() => (window as unknown as { watched: Watched }).watched.shutters.length > 0, null, {
+      timeout: 60_000,
+    });
+    await page.evaluate(() => {
+      const { watched } = window as unknown as { watched: Watched };
+      watched.stalls.length = 0;
+      watched.longest = 0;
+    });
+    await page.getByTestId('tray-leaf').nth(9).waitFor({ timeout: 180_000 });
+    await page.waitForFunction(() => document.querySelectorAll('[data-testid="tray-leaf"] img').length >= 10, null, {
+      timeout: 60_000,
+    });
+    const w = await page.evaluate(() => (window as unknown as { watched: Watched }).watched);
+    const since = (later: readonly number[]) => later.slice(0, w.shutters.length).map((t, i) => t - w.shutters[i]!);
+    console.log(
+      `ten pages with the stand-in: longest stall of the main thread ${Math.max(0, ...w.stalls).toFixed(0)} ms (${w.stalls.length} over 50 ms), longest gap between two frames ${w.longest.toFixed(0)} ms`,
+    );
+    console.log(
+      `from the shutter to the page in the tray: median ${median(since(w.shown)).toFixed(0)} ms, most ${Math.max(...since(w.shown)).toFixed(0)} ms; to its finished picture: median ${median(since(w.finished)).toFixed(0)} ms (of which the stand-in takes a second or two to render its photograph)`,
+    );
+  } finally {
+    await browser.close();
+    server.kill();
+  }
+}

@@ -1,0 +1,53 @@
+import type { Point, Quad, Raster } from '../raster/raster';
+import { homography } from '../rectify/homography';
+import { trueRatio } from '../rectify/proportions';
+import { warp } from '../rectify/warp';
+import { resizeArea } from '../raster/resize';
+import { wayUp } from '../upright/wayUp';
+import type { Outline } from './outline';
+
+/** Long side of the page that is read, px. */
+const readEdgePx = 1300;
+/** Below this confidence a page stays as it lies in the photo. */
+const sureFrom = 0.6;
+
+/**
+ * The outlines with their corners in the pages' own order, top left first, where the print tells it.
+ *
+ * @param photo the photo, or a smaller copy of it; @param scale its size relative to the outlines'.
+ */
+export function uprightPages(photo: Raster, outlines: readonly Outline[], scale = 1): Outline[] {
+  return outlines.map((outline) => {
+    const quad = outline.quad.map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]) as unknown as Quad;
+    const { turn, confidence } = wayUp(flatCopy(photo, quad));
+    return confidence >= sureFrom ? turned(outline, turn / 90) : outline;
+  });
+}
+
+/** The outline that begins with another corner: after `quarters` turns clockwise the page is upright. */
+function turned(outline: Outline, quarters: number): Outline {
+  const round = <T>(list: readonly T[]): T[] =>
+    list.map((_, i) => list[(i + list.length - (quarters * list.length) / 4) % list.length]);
+  const { quad, polygon, evidence } = outline;
+  return {
+    ...outline,
+    quad: round(quad) as unknown as Quad,
+    ...(polygon && { polygon: round(polygon) }),
+    ...(evidence && { evidence: round(evidence) }),
+  };
+}
+
+function flatCopy(photo: Raster, quad: Quad): Raster {
+  const side = (a: number, b: number) => Math.hypot(quad[a][0] - quad[b][0], quad[a][1] - quad[b][1]);
+  const long = Math.max(side(0, 1), side(1, 2), side(2, 3), side(3, 0));
+  const shrink = Math.max(1, long / readEdgePx);
+  const small = shrink > 1.3 ? resizeArea(photo, Math.round(photo.width / shrink), Math.round(photo.height / shrink)) : photo;
+  const fx = small.width / photo.width;
+  const fy = small.height / photo.height;
+  const corners = quad.map(([x, y]): Point => [(x + 0.5) * fx - 0.5, (y + 0.5) * fy - 0.5]);
+  const ratio = trueRatio(quad, photo);
+  const edge = Math.min(readEdgePx, long);
+  const width = Math.max(8, Math.round(ratio >= 1 ? edge : edge * ratio));
+  const height = Math.max(8, Math.round(ratio >= 1 ? edge / ratio : edge));
+  return warp(small, homography([[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]], corners), width, height); // prettier-ignore
+}

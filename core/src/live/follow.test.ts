@@ -1,0 +1,56 @@
+import { findPages } from '../find/findPages';
+import type { Point, Quad } from '../raster/raster';
+import { pagePhoto } from '../testing/pictures';
+import { LiveEye } from './eye';
+import { followPage, LiveFinder } from './follow';
+
+const at = (dx: number, dy: number): Quad => [[50 + dx, 40 + dy], [190 + dx, 44 + dy], [186 + dx, 250 + dy], [46 + dx, 246 + dy]]; // prettier-ignore
+const shot = (quad: Quad | null, seed = 7) => pagePhoto(240, 300, quad, { seed });
+const off = (a: readonly Point[], b: readonly Point[]) =>
+  Math.max(...a.map((p, i) => Math.hypot(p[0] - b[i]![0], p[1] - b[i]![1])));
+const found = () => findPages(shot(at(0, 0)), { traced: false, upright: false })[0]!;
+
+describe('following an outline from frame to frame', () => {
+  test('it goes along with a page that moves a little', () => {
+    const next = followPage(shot(at(3, -2), 9), found());
+    expect(off(next!.quad, at(3, -2))).toBeLessThan(1.5);
+  });
+
+  test('it is given up when the page is gone, or a side is', () => {
+    const outline = found();
+    expect(followPage(shot(null), outline)).toBeNull();
+    const covered = shot(at(0, 0));
+    for (let y = 0; y < 300; y++) for (let x = 150; x < 240; x++) covered.data.set([150, 110, 90], (y * 240 + x) * 3);
+    expect(followPage(covered, outline)).toBeNull();
+  });
+
+  test('an outline that was never seen along its sides cannot be followed', () => {
+    expect(followPage(shot(at(0, 0)), { quad: at(0, 0), confidence: 1 })).toBeNull();
+  });
+});
+
+test('the live finder finds, follows, loses and finds again', () => {
+  const finder = new LiveFinder();
+  expect(finder.next(shot(null))).toBeNull();
+  expect(off(finder.next(shot(at(0, 0)))!.quad, at(0, 0))).toBeLessThan(2);
+  for (let k = 1; k <= 4; k++) expect(off(finder.next(shot(at(2 * k, k), k))!.quad, at(2 * k, k))).toBeLessThan(2);
+  expect(finder.next(shot(null))).toBeNull();
+  expect(off(finder.next(shot(at(-10, 20)))!.quad, at(-10, 20))).toBeLessThan(2);
+}, 30_000);
+
+test('the eye tells outlines in shares, where to look for sharpness, and when nothing moves', () => {
+  const eye = new LiveEye();
+  eye.look(shot(at(0, 0)), null, 3000, 0);
+  const sight = eye.look(shot(at(0, 0)), null, 3000, 90);
+  expect(
+    off(
+      sight.quad!.map(([x, y]): Point => [x * 240 - 0.5, y * 300 - 0.5]),
+      at(0, 0),
+    ),
+  ).toBeLessThan(2);
+  expect(sight.readiness).toMatchObject({ whole: 1, still: 1 });
+  const [u, v] = eye.detailAt!;
+  expect(u > 0.2 && u < 0.8 && v > 0.14 && v < 0.84).toBe(true);
+  expect(eye.look(shot(null), null, 3000, 180)).toMatchObject({ quad: null, signature: null });
+  expect(eye.detailAt).toBeNull();
+}, 30_000);

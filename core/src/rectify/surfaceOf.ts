@@ -1,0 +1,40 @@
+import type { Point } from '../raster/raster';
+import type { View } from './proportions';
+import { fitSurface, type Surface } from './surface';
+
+/** From this bow (largest distance from the chord, share of it) on a side counts as curved; a lens bends straight ones by less. */
+export const curvedFrom = 0.0025;
+
+/**
+ * The surface that a page lies on, from its outline: flat but for the lens, or bent where two opposite sides are curved.
+ *
+ * @param polygon clockwise from the top-left corner, the same number of points (at least 4) a side.
+ */
+export function surfaceOf(polygon: readonly Point[], view: View): Surface {
+  const sides = sidesOf(polygon);
+  const bows = sides.map(bowOf);
+  // Seen at a slant one of the two may look straight.
+  const across = Math.max(bows[0], bows[2]) > curvedFrom;
+  const along = Math.max(bows[1], bows[3]) > curvedFrom;
+  if (!across && !along) return fitSurface(sides, view, 'flat');
+  if (across && along) {
+    const both = [fitSurface(sides, view, 'width'), fitSurface(sides, view, 'height')];
+    return both[0].rmsPx <= both[1].rmsPx ? both[0] : both[1];
+  }
+  return fitSurface(sides, view, across ? 'width' : 'height');
+}
+
+/** The four sides of a polygon, each from corner to corner. */
+export function sidesOf(polygon: readonly Point[]): Point[][] {
+  if (polygon.length < 16 || polygon.length % 4)
+    throw new RangeError(`An outline has the same number of points on each of four sides, received ${polygon.length} points`);
+  const n = polygon.length / 4;
+  return [0, 1, 2, 3].map((i) => [...polygon.slice(i * n, (i + 1) * n), polygon[((i + 1) * n) % polygon.length]]);
+}
+
+function bowOf(side: readonly Point[]): number {
+  const a = side[0];
+  const b = side[side.length - 1];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  return Math.max(...side.map((p) => Math.abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / length)) / length;
+}
