@@ -5,7 +5,7 @@ const node = (name) => ({
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   transform: {
     '^.+\\.(m?[jt]sx?)$': [
-      '@swc/jest',
+      `${__dirname}/scripts/jest-transform.cjs`,
       { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } },
     ],
   },

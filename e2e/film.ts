@@ -1,37 +1,7 @@
-import { readdirSync } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
-import path from 'node:path';
-import sharp from 'sharp';
-import type { Raster } from '@libretto/core';
 import { filmedPile } from '@libretto/demo/reel/acts';
-import { project } from '@libretto/demo/reel/projector';
-import { Reel } from '@libretto/demo/reel/reel';
+import { makeFilm } from '@libretto/demo/reel/film';
 
-/** The sheets that the fake camera shows in turn. */
+/** The sheets that the fake camera shows in turn: six, before a hand-held phone. */
 export const filmed = filmedPile.acts.map((a) => a.sheet);
 
-const width = 480;
-const height = 640;
-/** Chromium plays motion JPEG at 30 frames a second; every rendered frame stands for four of them. */
-const each = 4;
-const frameMs = (1000 / 30) * each;
-const flat = path.join(import.meta.dirname, '../demo/flat');
-
-/** Makes the film for Chromium's fake camera with the demo's scene renderer: six sheets before a hand-held phone. */
-export default async function film(): Promise<void> {
-  const pictures = new Map<string, Raster>();
-  for (const file of readdirSync(flat)) {
-    const { data, info } = await sharp(path.join(flat, file)).removeAlpha().raw().toBuffer({ resolveWithObject: true });
-    pictures.set(path.parse(file).name, { width: info.width, height: info.height, channels: 3, data });
-  }
-  const reel = new Reel(filmedPile);
-  const frames: Buffer[] = [];
-  for (let now = 0; reel.moment(now).state !== 'over'; now += frameMs) {
-    const { data } = project(reel.scene(now), pictures, width, height);
-    const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
-      .jpeg({ quality: 85 })
-      .toBuffer();
-    for (let i = 0; i < each; i++) frames.push(jpeg);
-  }
-  await writeFile(process.env.E2E_FILM!, Buffer.concat(frames));
-}
+export default (): Promise<void> => makeFilm(filmedPile, process.env.E2E_FILM!);

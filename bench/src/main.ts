@@ -2,22 +2,36 @@
  * Measures quality and speed beside a reference, in one run.
  *
  *     npm run bench -- find --photos DIR       DIR with photographs and their truth.json; default: the demo's own
+ *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
+ *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  */
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { benchBinary } from './binary';
 import { benchCapture } from './capture';
 import { benchFind } from './find';
 import { benchRun } from './run';
+import { benchText } from './text';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { photos: { type: 'string' }, changes: { type: 'string', default: '200' }, script: { type: 'string', default: '1' } },
+  options: {
+    photos: { type: 'string' },
+    changes: { type: 'string', default: '200' },
+    script: { type: 'string', default: '1' },
+    'per-category': { type: 'string', default: '99' },
+    only: { type: 'string', default: '' },
+  },
 });
 const photos = values.photos ?? fileURLToPath(new URL('../../demo/photos', import.meta.url));
+const some = Number(values['per-category']);
+const only = values.only.split(',').filter(Boolean);
 const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
+  binary: (dir) => benchBinary(dir, some, only),
+  text: (dir) => benchText(dir, some, only),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),
   run: benchRun,
 };

@@ -10,6 +10,12 @@ export interface TruePage {
   polygon: Point[];
   size_mm: [number, number];
   rotation: number;
+  /** What stands on it, where it is told. */
+  text?: string;
+  /** File of the clean page. */
+  flat?: string;
+  /** flat, curl, book, dogear, stapled, … */
+  surface?: string;
 }
 
 export interface TruePhoto {

@@ -1,4 +1,4 @@
-import type { Point, Raster } from '@libretto/core';
+import { sauvola, type Point, type Raster } from '@libretto/core';
 
 export type OpenCv = any;
 
@@ -58,4 +58,25 @@ function clockwise(points: Point[]): Point[] {
   const cx = points.reduce((s, p) => s + p[0], 0) / 4;
   const cy = points.reduce((s, p) => s + p[1], 0) / 4;
   return [...points].sort((a, b) => Math.atan2(a[1] - cy, a[0] - cx) - Math.atan2(b[1] - cy, b[0] - cx));
+}
+
+/** Black and white as textbooks do it: Otsu 1979, adaptive mean (window 41, 12 below), Sauvola and Pietikäinen 2000 (window 41, k 0.2). */
+export function textbookInk(cv: OpenCv, page: Raster, method: 'otsu' | 'mean' | 'sauvola'): Raster {
+  const { width, height, channels } = page;
+  const full = cv.matFromArray(height, width, [0, cv.CV_8UC1, 0, cv.CV_8UC3, cv.CV_8UC4][channels], page.data);
+  const grey = new cv.Mat();
+  if (channels === 1) full.copyTo(grey);
+  else cv.cvtColor(full, grey, channels === 4 ? cv.COLOR_RGBA2GRAY : cv.COLOR_RGB2GRAY);
+  const out = new cv.Mat();
+  if (method === 'sauvola') {
+    const plain: Raster = { width, height, channels: 1, data: new Uint8ClampedArray(grey.data) };
+    [full, grey, out].forEach((mat) => mat.delete());
+    return sauvola(plain, { window: 41, k: 0.2 });
+  }
+  cv.GaussianBlur(grey, grey, new cv.Size(3, 3), 0);
+  if (method === 'otsu') cv.threshold(grey, out, 0, 255, cv.THRESH_BINARY + cv.THRESH_OTSU);
+  else cv.adaptiveThreshold(grey, out, 255, cv.ADAPTIVE_THRESH_MEAN_C, cv.THRESH_BINARY, 41, 12);
+  const data = new Uint8ClampedArray(out.data);
+  [full, grey, out].forEach((mat) => mat.delete());
+  return { width, height, channels: 1, data };
 }

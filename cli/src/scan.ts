@@ -2,20 +2,11 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import sharp from 'sharp';
-import {
-  findPages,
-  render,
-  traceOutline,
-  type Filter,
-  type Outline,
-  type Quad,
-  type Raster,
-  type RenderedPage,
-} from '@libretto/core';
+import { findPages, render, sidesNear, type Filter, type Outline, type RenderedPage } from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
 import { complain, decode } from './decode';
 
-const filters = ['auto', 'original', 'even-light', 'grey', 'ink'] as const;
+const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
 /** Writes each page as PNG into a folder, or all pages as one PDF. Exit code 1 when any photo failed; the others are still done. */
 export async function scanCommand(args: string[]): Promise<number> {
@@ -59,7 +50,7 @@ export async function scanCommand(args: string[]): Promise<number> {
       if (!outlines.length) console.error(`${file}: no page found`);
       for (const [i, { quad, polygon: known }] of outlines.entries()) {
         // Corners alone say nothing of a curve: it is looked for along the sides.
-        const polygon = known ?? (given ? tracedNear(photo, quad) : undefined);
+        const polygon = known ?? (given ? sidesNear(photo, quad) : undefined);
         const page = render(
           photo,
           { quad, ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
@@ -82,14 +73,6 @@ export async function scanCommand(args: string[]): Promise<number> {
     await writeFile(out, await writePdf(images, { title: path.parse(out).name, created: now, changed: now }));
   }
   return code;
-}
-
-/** The traced outline, if its corners are the ones that were given: a part of a page that somebody wants stays as it is. */
-function tracedNear(photo: Raster, quad: Quad): Outline['polygon'] {
-  const traced = traceOutline(photo, quad);
-  const near = 0.008 * Math.max(photo.width, photo.height);
-  const same = traced?.quad.every((p, i) => Math.hypot(p[0] - quad[i]![0], p[1] - quad[i]![1]) < near);
-  return same ? traced!.polygon : undefined;
 }
 
 type Given = Pick<Outline, 'quad' | 'polygon' | 'spread'>;

@@ -2,7 +2,7 @@ export * from './raster/raster';
 export { shrinkToEdge } from './raster/resize';
 export { findPages, sight, type FindOptions, type Sighting } from './find/findPages';
 export type { Outline } from './find/outline';
-export { traceOutline } from './find/trace';
+export { sidesNear, traceOutline } from './find/trace';
 export { featureNames } from './find/features';
 export { overlap } from './find/overlap';
 export { homography, multiply, project, type Homography } from './rectify/homography';
@@ -13,7 +13,10 @@ export { fitSurface, type Surface } from './rectify/surface';
 export { sidesOf, surfaceOf } from './rectify/surfaceOf';
 export { unroll } from './rectify/unroll';
 export { warp } from './rectify/warp';
-export { chooseFilter, enhance, type EnhanceOptions, type Filter } from './enhance/enhance';
+export { enhance, type EnhanceOptions, type Filter } from './enhance/enhance';
+export type { Adjust } from './enhance/adjust';
+export { chooseFilter, type Choice } from './enhance/auto';
+export { sauvola, type SauvolaOptions } from './enhance/sauvola';
 export { estimateLight, type Light } from './enhance/light';
 export {
   finish,
@@ -25,6 +28,8 @@ export {
   type RenderRecipe,
 } from './recipe/render';
 export { isSameSheet, likeness, pageSignature, type Signature } from './inspect/signature';
+export { inspectPage, limits as checkLimits, type Fault, type Finding, type Severity } from './inspect/inspectPage';
+export { pageSharpness } from './inspect/pageSharpness';
 export { sharpness, type Sharpness } from './inspect/sharpness';
 export { CalmReadiness } from './live/calm';
 export { LiveEye, sharpSlope, type Sight } from './live/eye';

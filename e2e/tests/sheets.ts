@@ -1,4 +1,5 @@
-import { expect, type Page } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { sharpness } from '@libretto/core';
 import { demoSheet } from './walk';
@@ -52,6 +53,7 @@ export async function sheetOf(picture: Buffer, names: readonly string[]): Promis
       if (score > best.score) best = { name, score };
     }
   }
+  if (best.score <= 0.5) await writeFile(test.info().outputPath('unlike-any-sheet.jpg'), picture);
   expect(best.score).toBeGreaterThan(0.5);
   return best.name;
 }

@@ -4,3 +4,4 @@ export * from './names';
 export * from './order';
 export * from './records';
 export * from './sizes';
+export * from './checking';

@@ -24,12 +24,26 @@ export const sizeSchema = z.object({
   name: z.string().nullable(),
 });
 
+const turned = z.number().min(-1).max(1).optional();
+
+/** What the user has turned on the filter; all −1 … 1 with 0 as made, sharpness and evening 0 … 1. */
+export const adjustSchema = z.object({
+  brightness: turned,
+  contrast: turned,
+  sharpness: turned,
+  strokes: turned,
+  evening: turned,
+  warmth: turned,
+});
+export type Adjust = z.infer<typeof adjustSchema>;
+
 export const recipeSchema = z.object({
   v: z.literal(1),
   outline: outlineSchema,
   /** Quarter turns clockwise that make the page upright, in degrees. */
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
   filter: z.enum(['auto', ...filterIds]),
+  adjust: adjustSchema.optional(),
   size: sizeSchema.optional(),
 });
 export type Recipe = z.infer<typeof recipeSchema>;
@@ -49,7 +63,15 @@ export const photoSchema = z.object({
 });
 export type Photo = z.infer<typeof photoSchema>;
 
-export const checkSchema = z.object({ id: z.enum(checkIds), severity: z.enum(['retake', 'look', 'note']), words: z.string() });
+export const checkSchema = z.object({
+  id: z.enum(checkIds),
+  severity: z.enum(['retake', 'look', 'note']),
+  words: z.string(),
+  /** What was measured. */
+  value: z.number().optional(),
+  /** The other page, where there is one. */
+  pageId: id.optional(),
+});
 export type Check = z.infer<typeof checkSchema>;
 
 export const pageSchema = z.object({

@@ -1,6 +1,7 @@
 import { createRaster, type Raster } from '../raster/raster';
 import { noisePicture, random } from '../testing/pictures';
-import { chooseFilter, enhance } from './enhance';
+import { chooseFilter } from './auto';
+import { enhance } from './enhance';
 import { estimateLight } from './light';
 import { closing, extreme } from './morphology';
 import { sauvola } from './sauvola';
@@ -88,7 +89,7 @@ describe('even light', () => {
 
 describe('grey and ink', () => {
   test('ink is 0 and 255 only, paper is clean in light and shadow', () => {
-    const out = enhance(litPage(), 'ink');
+    const out = enhance(litPage(), 'ink', { dpi: 300 });
     expect(out.channels).toBe(1);
     expect([...new Set(out.data)].sort()).toEqual([0, 255]);
     let ink = 0;
@@ -111,10 +112,10 @@ describe('grey and ink', () => {
 
   test('auto keeps colour where there is some', () => {
     const plain = litPage();
-    expect(chooseFilter(plain)).toBe('grey');
-    expect(chooseFilter(litPage([247, 207, 208]))).toBe('even-light');
+    expect(chooseFilter(plain).filter).toBe('grey');
+    expect(chooseFilter(litPage([247, 207, 208])).filter).toBe('even-light');
     for (let y = 400; y < 430; y++) for (let x = 80; x < 300; x++) plain.data.set([40, 60, 190], (y * 420 + x) * 3);
-    expect(chooseFilter(plain)).toBe('even-light');
+    expect(chooseFilter(plain).filter).toBe('even-light');
   });
 
   test('specks below the limit go, strokes stay', () => {

@@ -1,94 +1,76 @@
-import { gaussian } from '../raster/blur';
-import { lumaPlane } from '../raster/colour';
-import { assertRaster, createRaster, type Raster } from '../raster/raster';
-import { evenLight } from './evenLight';
+import { double } from '../raster/double';
+import { assertRaster, type Raster } from '../raster/raster';
+import { adjusted, partLight, type Adjust } from './adjust';
+import { colourPage, evenGrey, greyPage, paperLevel, stretchDark, type PageTone } from './evenLight';
+import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
-import { sauvola } from './sauvola';
-import { dropSpecks } from './specks';
+import { localThreshold } from './localThreshold';
+import { noiseLevel, soften } from './noise';
+import { naturalPicture } from './picture';
 
 /** How a flattened page is finished. */
-export type Filter = 'original' | 'even-light' | 'grey' | 'ink';
+export type Filter = 'original' | 'even-light' | 'grey' | 'ink' | 'board' | 'picture';
 
 export interface EnhanceOptions {
   /** Pixels per inch of the page; sets window sizes. Default 200. */
   dpi?: number;
   /** The page's light, when it was estimated before. */
   light?: Light;
+  /** What the user has turned on it. */
+  adjust?: Adjust;
 }
+
+/** Bounds of the threshold, shares of the paper: print is darker than the most, ink darker than the least. */
+const leastThreshold = 0.5;
+const mostThreshold = 0.84;
+const mostThresholdNoisy = 0.75;
 
 /**
  * Finishes a flattened page.
  *
- * @returns *original* and *even-light*: the page's channels; *grey*: one channel; *ink*: one channel of 0 and 255.
+ * @returns *original*: the page itself; *even-light*, *board* and *picture*: colour as far as the page has it; *grey*: one channel; *ink*: one channel of 0 and 255, twice as large where the page has few pixels,
+ *   since a stroke's edge tells between pixels what a pixel of 1 bit cannot.
  */
 export function enhance(page: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
   assertRaster(page);
-  if (filter === 'original') return page;
-  const { dpi = 200, light = estimateLight(page) } = options;
-  if (filter === 'even-light') return evenLight(page, light, page.channels === 1 ? 1 : 3);
-  const grey = evenLight(page, light, 1);
-  if (filter === 'grey') return grey;
-  const smooth = soften(grey);
-  const window = Math.max(15, Math.round(dpi * 0.3) | 1);
-  const bilevel = sauvola(smooth, { window, k: 0.25, range: 128, ...(light.dark ? {} : { least: 110, most: 200 }) });
-  dropSpecks(bilevel, Math.max(3, Math.round((dpi / 200) ** 2 * 5)));
-  return bilevel;
-}
-
-/** The filter that suits a page: colour where there is colour to lose, else grey. */
-export function chooseFilter(page: Raster, light: Light = estimateLight(page)): Exclude<Filter, 'original'> {
-  if (page.channels === 1) return 'grey';
-  return light.coloured > 0.004 || light.dark || light.tint > 1.02
-    ? 'even-light'
-    : colourShare(page, light) > 0.003
-      ? 'even-light'
-      : 'grey';
-}
-
-/** Share of pixels with clear chroma after white balance: coloured pen and stamps are thin, so areas alone do not tell. */
-function colourShare(page: Raster, light: Light): number {
-  const { data, channels, width, height } = page;
-  const [br, bg, bb] = light.balance;
-  let count = 0;
-  let coloured = 0;
-  const step = Math.max(1, Math.floor((width * height) / 200_000));
-  for (let i = 0; i < width * height; i += step) {
-    const p = i * channels;
-    const r = data[p] * br;
-    const g = data[p + 1] * bg;
-    const b = data[p + 2] * bb;
-    const top = Math.max(r, g, b);
-    count++;
-    if (top - Math.min(r, g, b) > 0.28 * top && top > 40) coloured++;
+  const { dpi = 200, adjust = {} } = options;
+  if (filter === 'original') return adjusted(page, adjust, dpi);
+  if (filter === 'picture') return adjusted(naturalPicture(page), adjust, dpi);
+  const known = options.light ?? estimateLight(page);
+  const light = partLight(filter === 'board' ? boardLight(known) : known, adjust.evening);
+  const colour = filter !== 'grey' && page.channels !== 1;
+  if (light.dark) {
+    if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
+    return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
   }
-  return coloured / Math.max(1, count);
+  const sharp = evenGrey(page, light);
+  const noise = noiseLevel(sharp);
+  const even = soften(sharp, noise);
+  const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
+  if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
+  return adjusted(colour ? colourPage(page, even, light, tone) : greyPage(even, light, tone), adjust, dpi);
 }
 
-/** A little smoothing by the page's own noise (Immerkær, Computer Vision and Image Understanding 64 (1996)) before a threshold. */
-function soften(grey: Raster): Raster {
-  const { width, height, data } = grey;
-  let sum = 0;
-  let count = 0;
-  for (let y = 1; y < height - 1; y += 3) {
-    for (let x = 1, p = y * width + 1; x < width - 1; x += 3, p += 3) {
-      const v =
-        data[p - width - 1] -
-        2 * data[p - width] +
-        data[p - width + 1] -
-        2 * data[p - 1] +
-        4 * data[p] -
-        2 * data[p + 1] +
-        data[p + width - 1] -
-        2 * data[p + width] +
-        data[p + width + 1];
-      sum += Math.abs(v);
-      count++;
-    }
-  }
-  const noise = count ? (Math.sqrt(Math.PI / 2) * sum) / (6 * count) : 0;
-  if (noise < 3) return grey;
-  const smooth = gaussian(lumaPlane(grey), Math.min(1.4, 0.4 + noise / 14));
-  const target = createRaster(width, height, 1);
-  for (let i = 0; i < smooth.data.length; i++) target.data[i] = smooth.data[i];
-  return target;
+/** A board has no pictures to keep, and its pens are paler than ink. */
+const boardLight = (light: Light): Light => ({
+  ...light,
+  tint: 1,
+  pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
+});
+const boardSaturation = 1.7;
+const mostThresholdBoard = 0.9;
+/** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
+const strokesReach = 0.13;
+
+function pageTone(even: Raster, noise: number, dpi: number, strokes = 0, board = false): PageTone {
+  const noisy = Math.max(0, Math.min(1, (noise - 3) / 9));
+  const most = (board ? mostThresholdBoard : mostThreshold) + (mostThresholdNoisy - mostThreshold) * noisy;
+  const threshold = localThreshold(even, { dpi, least: leastThreshold * paperLevel, most: most * paperLevel });
+  if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
+  return { threshold, clear: (0.1 + 0.02 * noisy) * paperLevel, noise, saturation: board ? boardSaturation : 1 };
 }
+
+/** Ink below this resolution is made at twice as much. */
+const fineEnoughDpi = 240;
+const finer = (dpi: number) => (dpi < fineEnoughDpi ? dpi * 2 : dpi);
+const fine = (grey: Raster, dpi: number) => (dpi < fineEnoughDpi ? double(grey) : grey);

@@ -1,7 +1,9 @@
 import { gaussian } from '../raster/blur';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
-import { closing, extreme } from './morphology';
+import { closing } from './morphology';
+import { median, percentiles } from './levels';
+import { colouredAreas, darkAreas } from './pictures';
 
 /** The light that fell on a page, from what is paper on it. */
 export interface Light {
@@ -18,6 +20,8 @@ export interface Light {
   high: number;
   /** Share of the page covered by strongly coloured areas. */
   coloured: number;
+  /** 0..1 on a small grid: where pictures, coloured fields and dark blocks are, whose tones are kept. */
+  pictures: Plane;
 }
 
 const workingEdgePx = 400;
@@ -42,9 +46,9 @@ export function estimateLight(page: Raster): Light {
   const smooth = gaussian(luma, 1.2);
   const top = closing(smooth, Math.max(2, Math.round((7 * Math.max(width, height)) / workingEdgePx)));
   const mask = colouredAreas(small, smooth);
-  darkAreas(top, mask);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
+  darkAreas(top, mask);
   const paper = fill(top, mask);
 
   const ratios: [number[], number[]] = [[], []];
@@ -64,7 +68,9 @@ export function estimateLight(page: Raster): Light {
   const left = [paperRed / red, 1, paperBlue / blue];
   const tinted = !dark && (left[0] !== 1 || left[2] !== 1);
   const tint = tinted ? Math.max(...left) / (0.299 * left[0] + 0.587 + 0.114 * left[2]) : 1;
-  return { paper, balance, tint, dark, low, high, coloured: coloured / n };
+  const pictures = createPlane(width, height);
+  for (let i = 0; i < n; i++) pictures.data[i] = dark ? 1 : mask[i];
+  return { paper, balance, tint, dark, low, high, coloured: coloured / n, pictures: dark ? pictures : gaussian(pictures, 1.5) };
 }
 
 /**
@@ -80,47 +86,6 @@ function lightColour(red: number, blue: number): [number, number] {
   const off = r * -db + b * dr;
   if (Math.abs(off) < 0.09) return [red, blue];
   return [Math.exp(along * dr), Math.exp(along * db)];
-}
-
-/**
- * Adds areas that are far darker than the paper near them: printed blocks and photographs. A shadow on white paper leaves more than two fifths of
- * the light, black ink reflects less (common practice: shadows of hands and phones take one or two stops off one of several lights).
- */
-function darkAreas(top: Plane, mask: Uint8Array): void {
-  const { width, height, data } = top;
-  const reach = Math.round(Math.max(width, height) / 10);
-  const envelope = gaussian(extreme(top, reach, 1), reach / 4).data;
-  const dark = createPlane(width, height);
-  for (let i = 0; i < data.length; i++) dark.data[i] = data[i] < 0.4 * envelope[i] ? 1 : 0;
-  const grown = extreme(dark, 5, 1).data;
-  for (let i = 0; i < mask.length; i++) if (grown[i] > 0.5) mask[i] = 1;
-}
-
-/** 1 where the colour differs clearly from the page's own paper colour over an area (not thin strokes). */
-function colouredAreas(small: Raster, luma: Plane): Uint8Array {
-  const { width, height, channels, data } = small;
-  const n = width * height;
-  const mask = new Uint8Array(n);
-  if (channels === 1) return mask;
-  const logs: [number[], number[]] = [[], []];
-  const bright = percentiles(luma.data, [0.6])[0];
-  for (let i = 0, p = 0; i < n; i++, p += channels) {
-    if (luma.data[i] < bright) continue;
-    logs[0].push(Math.log((data[p] + 8) / (data[p + 1] + 8)));
-    logs[1].push(Math.log((data[p + 2] + 8) / (data[p + 1] + 8)));
-  }
-  const red = median(logs[0]) ?? 0;
-  const blue = median(logs[1]) ?? 0;
-  const chroma = createPlane(width, height);
-  for (let i = 0, p = 0; i < n; i++, p += channels) {
-    const r = Math.log((data[p] + 8) / (data[p + 1] + 8)) - red;
-    const b = Math.log((data[p + 2] + 8) / (data[p + 1] + 8)) - blue;
-    chroma.data[i] = Math.hypot(r, b) > 0.22 ? 1 : 0;
-  }
-  const opened = extreme(extreme(chroma, 3, -1), 3, 1);
-  const grown = extreme(extreme(extreme(opened, 7, 1), 7, -1), 4, 1);
-  for (let i = 0; i < n; i++) mask[i] = grown.data[i] > 0.5 ? 1 : 0;
-  return mask;
 }
 
 /** Fills masked cells from around them by normalised convolution, σ 4 … 128, and smooths. */
@@ -153,23 +118,4 @@ function fill(top: Plane, mask: Uint8Array): Plane {
     }
   }
   return gaussian(out, 3);
-}
-
-export function percentiles(values: Float32Array, shares: readonly number[]): number[] {
-  const bins = new Uint32Array(1024);
-  for (let i = 0; i < values.length; i++) bins[Math.max(0, Math.min(1023, (values[i] * 4) | 0))]++;
-  return shares.map((share) => {
-    let seen = 0;
-    for (let b = 0; b < 1024; b++) {
-      seen += bins[b];
-      if (seen >= share * values.length) return b / 4;
-    }
-    return 255;
-  });
-}
-
-function median(list: number[]): number | null {
-  if (list.length < 8) return null;
-  list.sort((a, b) => a - b);
-  return list[list.length >> 1];
 }

@@ -198,3 +198,11 @@ function shareOf({ a, b }: TracedSide, p: Point): number {
   const dy = b[1] - a[1];
   return ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy);
 }
+
+/** The traced outline's polygon, if its corners are the ones that were given: a part of a page that somebody wants stays as it is. */
+export function sidesNear(photo: Raster, quad: Quad): Outline['polygon'] {
+  const traced = traceOutline(photo, quad);
+  const near = 0.008 * Math.max(photo.width, photo.height);
+  const same = traced?.quad.every((p, i) => Math.hypot(p[0] - quad[i]![0], p[1] - quad[i]![1]) < near);
+  return same ? traced!.polygon : undefined;
+}

@@ -1,4 +1,6 @@
-import { chooseFilter, enhance, type Filter } from '../enhance/enhance';
+import type { Adjust } from '../enhance/adjust';
+import { chooseFilter } from '../enhance/auto';
+import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
 import type { Point, Quad, Raster } from '../raster/raster';
 import { pageSize, type PageSize } from '../rectify/pageSize';
@@ -16,6 +18,8 @@ export interface RenderRecipe {
   turn: Turn;
   /** *auto* picks by what the page holds. */
   filter: Filter | 'auto';
+  /** What the user has turned on the filter. */
+  adjust?: Adjust;
   /** Width and height as photographed (before the turn); without it the size comes from the true proportions. */
   size?: PageSize;
 }
@@ -83,13 +87,13 @@ export function flatten(
  * @throws RangeError when the photo is empty or three corners lie on a line.
  */
 export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptions = {}): RenderedPage {
-  return finish(flatten(photo, recipe, options), recipe.filter);
+  return finish(flatten(photo, recipe, options), recipe.filter, recipe.adjust);
 }
 
-/** Finishes a flattened page with a filter. */
-export function finish(flat: FlatPage, wanted: RenderRecipe['filter']): RenderedPage {
-  if (wanted === 'original') return { ...flat, filter: wanted };
-  const light = estimateLight(flat.image);
-  const filter = wanted === 'auto' ? chooseFilter(flat.image, light) : wanted;
-  return { ...flat, image: enhance(flat.image, filter, { dpi: flat.dpi, light }), filter };
+/** Finishes a flattened page with a filter, and with what the user has turned on it. */
+export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: Adjust = {}): RenderedPage {
+  const light = wanted === 'original' || wanted === 'picture' ? undefined : estimateLight(flat.image);
+  const filter = wanted === 'auto' ? chooseFilter(flat.image, light).filter : wanted;
+  const image = enhance(flat.image, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
+  return { ...flat, image, dpi: (flat.dpi * image.width) / flat.image.width, filter };
 }

@@ -1,4 +1,4 @@
-import { useRouter } from 'expo-router';
+import { useRouter, type Href } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 import { PaperProvider, ProgressBar, Text } from 'react-native-paper';
@@ -42,16 +42,16 @@ export function Capture({ into, standIn }: CaptureProps) {
   const dispatch = useAppDispatch();
   const window = useWindowDimensions();
   const settings = useApp((s) => s.library.settings[settingsId]!.capture);
-  const document = useApp((s) => (into ? s.library.document[into] : undefined));
-  const records = useApp((s) => s.library.page);
-  const importing = useApp((s) =>
-    s.work.import && s.work.import.documentId === (into ?? s.work.import.documentId) ? s.work.import : null,
-  );
-  const pages = (document?.pageIds ?? noPages).flatMap((id) => records[id] ?? []);
   const set = (change: Partial<typeof settings>) => dispatch(settingsChanged({ capture: { ...settings, ...change } }));
 
   const { camera, fault, choices, again } = useCamera(standIn ?? settings.cameraId);
-  const { take: keep, add, shots, glimpses } = useRun(into);
+  const { take: keep, add, documentId, shots, glimpses } = useRun(into);
+  const document = useApp((s) => (documentId ? s.library.document[documentId] : undefined));
+  const records = useApp((s) => s.library.page);
+  const importing = useApp((s) =>
+    s.work.import && s.work.import.documentId === (documentId ?? s.work.import.documentId) ? s.work.import : null,
+  );
+  const pages = (document?.pageIds ?? noPages).flatMap((id) => records[id] ?? []);
   const [video, setVideo] = useState<HTMLVideoElement | null>(null);
   const [flash, setFlash] = useState(0);
   const [open, setOpen] = useState<string | null>(null);
@@ -97,7 +97,12 @@ export function Capture({ into, standIn }: CaptureProps) {
     return folio ? `This is page ${folio}, taken before` : 'Taken before';
   };
   useEffect(() => hear(onSight));
-  const done = () => (document ? router.navigate(`/document/${document.id}`) : router.navigate('/'));
+  const leave = (to: Href) => {
+    // So that going back comes to this run again.
+    if (documentId) router.setParams({ into: documentId });
+    router.navigate(to);
+  };
+  const done = () => leave(document ? `/document/${document.id}` : '/');
   useKeys(
     {
       ...Object.fromEntries(shutterKeys.map((key) => [key, take])),
@@ -114,9 +119,9 @@ export function Capture({ into, standIn }: CaptureProps) {
     void add(files, stop.current.signal);
   };
   const choose = (id: string) => {
-    if (standIns.some((s) => s.id === id)) return router.setParams({ camera: id });
+    if (standIns.some((s) => s.id === id)) return router.setParams({ camera: id, ...(documentId && { into: documentId }) });
     set({ cameraId: id });
-    router.setParams({ camera: '' });
+    router.setParams({ camera: '', ...(documentId && { into: documentId }) });
   };
   const retake = (page: Page) => {
     const shot = shotPages.current.indexOf(page.id);
@@ -209,7 +214,7 @@ export function Capture({ into, standIn }: CaptureProps) {
                   if (document) dispatch(deletePages(document, [opened]));
                   setOpen(null);
                 }}
-                onEdges={() => router.push(`/document/${opened.documentId}/page/${opened.id}`)}
+                onEdges={() => leave(`/document/${opened.documentId}/page/${opened.id}`)}
               />
             ) : null}
           </View>

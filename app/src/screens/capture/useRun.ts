@@ -1,4 +1,3 @@
-import { useRouter } from 'expo-router';
 import { useCallback, useRef, useState } from 'react';
 import type { Page } from '@libretto/model';
 import { newId } from '../../state/ids';
@@ -20,6 +19,8 @@ export interface Run {
   take: (still: Promise<Blob>, glimpse: HTMLCanvasElement | null, insteadOf?: Page) => Promise<Page | null>;
   /** Files come in as pages of the run, after what was taken before. */
   add: (files: readonly File[], signal?: AbortSignal) => Promise<void>;
+  /** The document that the run's pages go into, once there is one. */
+  documentId: string | null;
   shots: readonly Shot[];
   /** What the camera showed for a page of this run, until its finished picture is there. */
   glimpses: ReadonlyMap<string, HTMLCanvasElement>;
@@ -28,7 +29,7 @@ export interface Run {
 /** A run of shots into one document. They are stored one after the other behind the next ones, in the order in which they were taken. */
 export function useRun(into: string | null): Run {
   const dispatch = useAppDispatch();
-  const router = useRouter();
+  const [documentId, setDocumentId] = useState(into);
   const [shots, setShots] = useState<readonly Shot[]>([]);
   const [glimpses] = useState(() => new Map<string, HTMLCanvasElement>());
   const document = useRef(into);
@@ -39,15 +40,15 @@ export function useRun(into: string | null): Run {
     const known = document.current && store.getState().library.document[document.current];
     return known ? document.current : null;
   }, []);
-  const belongsTo = useCallback(
-    (id: string) => {
-      if (id === document.current) return;
-      document.current = id;
-      // A reload comes back to the run.
-      router.setParams({ into: id });
-    },
-    [router],
-  );
+  const belongsTo = useCallback((id: string) => {
+    if (id === document.current) return;
+    document.current = id;
+    setDocumentId(id);
+    // A reload comes back to the run. The address alone changes: the router would draw the screen anew between two shots.
+    const address = new URL(window.location.href);
+    address.searchParams.set('into', id);
+    window.history.replaceState(window.history.state, '', address);
+  }, []);
 
   const add = useCallback<Run['add']>(
     (files, signal) => {
@@ -88,5 +89,5 @@ export function useRun(into: string | null): Run {
     },
     [belongsTo, dispatch, glimpses, own],
   );
-  return { take, add, shots, glimpses };
+  return { take, add, documentId, shots, glimpses };
 }

@@ -1,0 +1,53 @@
+import { boxMean, gaussian } from '../raster/blur';
+import { createPlane, type Plane, type Raster } from '../raster/raster';
+
+export interface LocalThresholdOptions {
+  /** Pixels per inch; the window is 7.7 mm. */
+  dpi: number;
+  /** Weight of the local contrast; default 0.25. */
+  k?: number;
+  /** The threshold is kept within these levels. */
+  least: number;
+  most: number;
+}
+
+/**
+ * Threshold between ink and paper over a page, on a coarse grid: Sauvola and Pietikäinen (Pattern Recognition 33 (2000)) with R = 128, from the exact
+ * sums of small cells, kept within bounds and smoothed, so that it can also steer a soft tone curve.
+ *
+ * @param grey one channel, paper even.
+ */
+export function localThreshold(grey: Raster, { dpi, k = 0.25, least, most }: LocalThresholdOptions): Plane {
+  const { width, height, data } = grey;
+  const window = Math.max(15, dpi * 0.305);
+  const cell = Math.max(1, Math.floor(window / 15));
+  const [across, down] = [Math.ceil(width / cell), Math.ceil(height / cell)];
+  const mean = createPlane(across, down);
+  const square = createPlane(across, down);
+  for (let j = 0; j < down; j++) {
+    const y1 = Math.min(height, (j + 1) * cell);
+    for (let i = 0; i < across; i++) {
+      const x1 = Math.min(width, (i + 1) * cell);
+      let s = 0;
+      let q = 0;
+      for (let y = j * cell; y < y1; y++)
+        for (let p = y * width + i * cell, end = y * width + x1; p < end; p++) {
+          const v = data[p];
+          s += v;
+          q += v * v;
+        }
+      const n = (y1 - j * cell) * (x1 - i * cell);
+      mean.data[j * across + i] = s / n;
+      square.data[j * across + i] = q / n;
+    }
+  }
+  const radius = Math.max(1, Math.round(window / cell / 2));
+  const m = boxMean(mean, radius).data;
+  const q = boxMean(square, radius).data;
+  const threshold = createPlane(across, down);
+  for (let i = 0; i < m.length; i++) {
+    const deviation = Math.sqrt(Math.max(0, q[i] - m[i] * m[i]));
+    threshold.data[i] = Math.max(least, Math.min(most, m[i] * (1 + k * (deviation / 128 - 1))));
+  }
+  return gaussian(threshold, radius / 3);
+}
