@@ -42,6 +42,8 @@ export const recipeSchema = z.object({
   outline: outlineSchema,
   /** Quarter turns clockwise that make the page upright, in degrees. */
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
+  /** Left and right exchanged. */
+  mirror: z.boolean().optional(),
   filter: z.enum(['auto', ...filterIds]),
   adjust: adjustSchema.optional(),
   size: sizeSchema.optional(),
@@ -127,6 +129,8 @@ export const documentSchema = z.object({
   createdAt: instant,
   changedAt: instant,
   deletedAt: instant.nullable(),
+  /** How pages that are added are finished; without it Auto picks for each. */
+  finish: recipeSchema.pick({ filter: true, adjust: true }).optional(),
   demo: z.boolean().optional(),
 });
 export type Document = z.infer<typeof documentSchema>;

@@ -1,5 +1,5 @@
 import { aDocument, anOutline, aPage } from '../testing/records';
-import { approveOutline, deletePages, movePage, pagesOf, renameDocument, setFilter, setOutline, turnPages } from './editing';
+import { approveOutline, deletePages, movePage, pagesOf, renameDocument, setFinish, setOutline, turnPages } from './editing';
 import { opened, redone, undone } from './library';
 import { createStore } from './store';
 
@@ -82,7 +82,7 @@ test('setting the edges, or finding them good, settles the doubt; taking it back
 test('one filter for all pages is one step', () => {
   const { store, page } = begin();
   const pages = pagesOf(store.getState(), store.getState().library.document['document-1']);
-  store.dispatch(setFilter(pages, 'ink', 'Ink for all'));
+  store.dispatch(setFinish(pages, { filter: 'ink' }, 'Ink for all'));
   expect(pages.map((p) => page(p.id).recipe!.filter)).toEqual(['ink', 'ink', 'ink']);
   expect(store.getState().work.notice).toEqual({ text: 'Ink for all', undo: 'document-1' });
   store.dispatch(undone('document-1'));

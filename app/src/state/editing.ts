@@ -1,5 +1,6 @@
-import { moved, type Document, type FilterId, type Outline, type Page, type Recipe } from '@libretto/model';
-import { edited, type Change, type Patch } from './library';
+import { filterLabel, moved, type Check, type Document, type Outline, type Page, type Recipe } from '@libretto/model';
+import { newId } from './ids';
+import { documentLearned, edited, put, type Change, type Patch } from './library';
 import type { AppDispatch, RootState } from './store';
 import { noticed } from './work';
 
@@ -25,7 +26,10 @@ export function setOutline(page: Page, outline: Outline) {
       ? {
           ...patch,
           before: { ...patch.before, checks: page.checks },
-          after: { ...patch.after, checks: page.checks.filter((c) => c.id !== 'unsure-outline' && c.id !== 'no-page') },
+          after: {
+            ...patch.after,
+            checks: page.checks.filter((c) => c.id !== 'unsure-outline' && c.id !== 'no-page' && c.id !== 'cut-off'),
+          },
         }
       : patch,
   );
@@ -48,13 +52,97 @@ export function turnPages(pages: readonly Page[]) {
   return step('turning', pages[0]?.documentId ?? '', patches);
 }
 
+export function mirrorPage(page: Page) {
+  return step('mirroring', page.documentId, recipePatch(page, { mirror: !page.recipe?.mirror }));
+}
+
+/** The same outline for other pages that were shot alike. */
+export function setOutlines(pages: readonly Page[], outline: Outline) {
+  const patches = pages.flatMap((page) => recipePatch(page, { outline }));
+  return step('the edges of several pages', pages[0]?.documentId ?? '', patches, `Same edges for ${pages.length} more pages`);
+}
+
+/** One page becomes two, each with its own outline in the same photo. */
+export function splitPage(document: Document, page: Page, [first, second]: readonly [Outline, Outline]) {
+  return (dispatch: AppDispatch): void => {
+    const now = new Date().toISOString();
+    const further: Page = {
+      ...page,
+      id: newId(),
+      recipe: { ...page.recipe!, outline: second },
+      checks: [],
+      made: null,
+      deletedAt: now,
+    };
+    dispatch(put([{ kind: 'page', record: further }]));
+    const at = document.pageIds.indexOf(page.id) + 1;
+    const pageIds = [...document.pageIds.slice(0, at), further.id, ...document.pageIds.slice(at)];
+    dispatch(
+      step(
+        'splitting a page',
+        document.id,
+        [
+          { kind: 'document', id: document.id, before: { pageIds: document.pageIds }, after: { pageIds } },
+          { kind: 'page', id: further.id, before: { deletedAt: now }, after: { deletedAt: null } },
+          ...recipePatch(page, { outline: first }),
+        ],
+        'Split into two pages',
+      ),
+    );
+  };
+}
+
+/** Two pages of one photo become one that reaches over both. */
+export function joinPages(document: Document, page: Page, other: Page, outline: Outline) {
+  const deletedAt = new Date().toISOString();
+  return step(
+    'joining two pages',
+    document.id,
+    [
+      ...recipePatch(page, { outline }),
+      {
+        kind: 'document',
+        id: document.id,
+        before: { pageIds: document.pageIds },
+        after: { pageIds: document.pageIds.filter((id) => id !== other.id) },
+      },
+      { kind: 'page', id: other.id, before: { deletedAt: null }, after: { deletedAt } },
+    ],
+    'Kept together as one page',
+  );
+}
+
 export function setSize(page: Page, size: Recipe['size']) {
   return step('the size', page.documentId, recipePatch(page, { size }));
 }
 
-export function setFilter(pages: readonly Page[], filter: FilterId | 'auto', say?: string) {
-  const patches = pages.filter((p) => p.recipe?.filter !== filter).flatMap((page) => recipePatch(page, { filter }));
+export type Finish = Pick<Recipe, 'filter' | 'adjust'>;
+
+/** Filter and what is turned on it, for one or several pages. */
+export function setFinish(pages: readonly Page[], { filter, adjust }: Finish, say?: string) {
+  const same = (a: Recipe['adjust'], b: Recipe['adjust']) => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
+  const patches = pages
+    .filter((p) => p.recipe && (p.recipe.filter !== filter || !same(p.recipe.adjust, adjust)))
+    .flatMap((page): Patch[] => {
+      const { adjust: _before, ...rest } = page.recipe!;
+      const recipe: Recipe = { ...rest, filter, ...(adjust && { adjust }) };
+      return [{ kind: 'page', id: page.id, before: { recipe: page.recipe }, after: { recipe } }];
+    });
   return step('the filter', pages[0]?.documentId ?? '', patches, say);
+}
+
+/** One finish for all pages of a document, and for those that will be added to it. */
+export function finishAll(document: Document, pages: readonly Page[], finish: Finish) {
+  return (dispatch: AppDispatch): void => {
+    dispatch(documentLearned({ id: document.id, facts: { finish } }));
+    dispatch(setFinish(pages, finish, `${filterLabel(finish.filter)} for all ${pages.length} pages, and for those to come`));
+  };
+}
+
+/** The user has looked at a check and lets the page be as it is. */
+export function settleCheck(page: Page, check: Check) {
+  const checks = page.checks.filter((c) => c !== check);
+  return step('a check', page.documentId, [{ kind: 'page', id: page.id, before: { checks: page.checks }, after: { checks } }]);
 }
 
 export function movePage(document: Document, from: number, to: number) {

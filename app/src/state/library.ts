@@ -73,6 +73,10 @@ const library = createSlice({
       const page = state.page[payload.id];
       if (page) Object.assign(page, payload.facts);
     },
+    documentLearned(state, { payload }: PayloadAction<{ id: string; facts: Partial<Document> }>) {
+      const document = state.document[payload.id];
+      if (document) Object.assign(document, payload.facts);
+    },
     deliveryLearned(state, { payload }: PayloadAction<{ id: string; facts: Partial<Delivery> }>) {
       const delivery = state.delivery[payload.id];
       if (delivery) Object.assign(delivery, payload.facts);
@@ -110,6 +114,17 @@ const library = createSlice({
   },
 });
 
-export const { opened, put, pageLearned, deliveryLearned, placesLearned, settingsChanged, edited, undone, redone, asideRead } =
-  library.actions;
+export const {
+  opened,
+  put,
+  pageLearned,
+  documentLearned,
+  deliveryLearned,
+  placesLearned,
+  settingsChanged,
+  edited,
+  undone,
+  redone,
+  asideRead,
+} = library.actions;
 export const libraryReducer = library.reducer;

@@ -1,11 +1,15 @@
-import type { Check, Outline, Page, Recipe } from '@libretto/model';
+import type { Finding, Outline as FoundOutline } from '@libretto/core';
+import { bySeverity, checkOf, type Check, type Document, type Outline, type Page, type Recipe } from '@libretto/model';
+import { noteSignature, sameAs } from './alike';
 import { getPhoto } from '../storage/files';
 import { writeRecord } from '../storage/records';
 import { priority, wasCancelled } from '../workers/pool';
 import { pagePool } from '../workers/pools';
 import { newId } from './ids';
 import { pageLearned, put } from './library';
+import { workRecipe } from './pageImages';
 import type { AppDispatch, RootState } from './store';
+import { noticed } from './work';
 
 /** Below this confidence an outline is shown with a check instead of being taken for granted. */
 export const sureFrom = 0.8;
@@ -37,24 +41,27 @@ function lookAt(page: Page) {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<void> => {
     const blob = await getPhoto(page.photoId);
     if (!blob) throw new Error('The photo is no longer in this browser’s storage');
-    const { width, height, outlines } = await pagePool.run((api) => api.look(page.photoId, blob), priority.look);
+    const { width, height, pages: seen } = await pagePool.run((api) => api.look(page.photoId, blob), priority.look);
     const photo = getState().library.photo[page.photoId];
     if (photo) dispatch(put([{ kind: 'photo', record: { ...photo, width, height } }]));
 
-    const found = readingOrder(
-      outlines.map((o): Outline => ({
-        v: 1,
-        quad: o.quad.map(([x, y]) => [x, y]) as Outline['quad'],
-        ...(o.polygon && { polygon: o.polygon.map(([x, y]): [number, number] => [x, y]) }),
-        confidence: o.confidence,
-        source: 'found',
-      })),
-    );
-    const alone = outlines.every((o) => o.spread) || outlines.length < 2;
-    const facts = found.length ? factsOf(found[0]!) : factsOf(wholePhoto(width, height));
+    const outlines = seen.map(({ outline }) => outlineOf(outline));
+    const finish = getState().library.document[page.documentId]?.finish;
+    const found = readingOrder(outlines);
+    const of = (outline: Outline) => seen[outlines.indexOf(outline)]!;
+    const alone = seen.every((s) => s.outline.spread) || seen.length < 2;
+    const facts = found.length
+      ? factsOf(found[0]!, of(found[0]!).findings, finish)
+      : factsOf(wholePhoto(width, height), [], finish);
     // Further pages of the same photo follow it. They are written before the first one counts as looked at, so that a stop in between
     // at worst looks again.
-    const further = found.slice(1).map((outline): Page => ({ ...page, ...factsOf(outline), id: newId(), alone, state: 'ready' }));
+    const further = found.slice(1).map((outline): Page => ({
+      ...page,
+      ...factsOf(outline, of(outline).findings, finish),
+      id: newId(),
+      alone,
+      state: 'ready',
+    }));
     for (const record of further) await writeRecord('page', record.id, record);
     const document = getState().library.document[page.documentId];
     if (further.length && document) {
@@ -70,18 +77,79 @@ function lookAt(page: Page) {
       );
     }
     dispatch(pageLearned({ id: page.id, facts: { ...facts, alone, state: 'ready' } }));
+    [page, ...further].forEach((p, i) => found[i] && noteSignature(p.id, of(found[i]!).signature));
+    for (const { id } of [page, ...further]) dispatch(tellSame(id));
   };
 }
 
-function factsOf(outline: Outline): Pick<Page, 'found' | 'recipe' | 'checks'> {
-  const recipe: Recipe = { v: 1, outline, turn: 0, filter: 'auto' };
-  const checks: Check[] =
+/** A page that shows the same sheet as another one of its document gets a check that names it. */
+function tellSame(id: string) {
+  return (dispatch: AppDispatch, getState: () => RootState): void => {
+    const { page: pages, document } = getState().library;
+    const page = pages[id];
+    if (!page || page.deletedAt) return;
+    const before = (document[page.documentId]?.pageIds ?? []).filter((other) => other !== id && !pages[other]?.deletedAt);
+    const twin = sameAs(id, before);
+    if (!twin) return;
+    const check: Check = { ...checkOf({ id: 'same-page', severity: 'look' }), pageId: twin };
+    dispatch(pageLearned({ id, facts: { checks: bySeverity([...page.checks, check]) } }));
+  };
+}
+
+/** The likeliest page round a point that the user says lies on one; null, with a word, where nothing looks like one. */
+export function findHere(page: Page, at: readonly [number, number]) {
+  return async (dispatch: AppDispatch): Promise<Outline | null> => {
+    const blob = await getPhoto(page.photoId);
+    if (!blob) return null;
+    const found = await pagePool.run((api) => api.findHere(page.photoId, blob, at), priority.onScreen);
+    if (!found) dispatch(noticed({ text: 'No edges found round that spot: drag the corners instead' }));
+    return found && { ...outlineOf(found), confidence: 1, source: 'hand' };
+  };
+}
+
+function outlineOf({ quad, polygon, confidence }: FoundOutline): Outline {
+  return {
+    v: 1,
+    quad: quad.map(([x, y]) => [x, y]) as Outline['quad'],
+    ...(polygon && { polygon: polygon.map(([x, y]): [number, number] => [x, y]) }),
+    confidence,
+    source: 'found',
+  };
+}
+
+/** What depends on where the edges are. */
+const ofTheEdges = new Set<Check['id']>(['cut-off', 'low-resolution', 'blank']);
+
+/** Looks again at a page whose edges were set otherwise, for what depends on them. */
+export function inspectAgain(page: Page) {
+  return async (dispatch: AppDispatch, getState: () => RootState): Promise<void> => {
+    const blob = await getPhoto(page.photoId);
+    if (!blob || !page.recipe) return;
+    try {
+      const recipe = workRecipe(page);
+      const { findings } = await pagePool.run((api) => api.inspect(page.photoId, blob, recipe, page.alone), priority.look);
+      const kept = (getState().library.page[page.id]?.checks ?? []).filter((c) => !ofTheEdges.has(c.id));
+      const found = findings.map(checkOf).filter((c) => ofTheEdges.has(c.id));
+      dispatch(pageLearned({ id: page.id, facts: { checks: bySeverity([...found, ...kept]) } }));
+    } catch (error) {
+      if (!wasCancelled(error)) throw error;
+    }
+  };
+}
+
+function factsOf(
+  outline: Outline,
+  findings: readonly Finding[],
+  finish: Document['finish'],
+): Pick<Page, 'found' | 'recipe' | 'checks'> {
+  const recipe: Recipe = { v: 1, outline, turn: 0, filter: 'auto', ...finish };
+  const doubt: Check[] =
     outline.source === 'whole'
-      ? [{ id: 'no-page', severity: 'look', words: 'No page found: set the edges' }]
+      ? [checkOf({ id: 'no-page', severity: 'look' })]
       : outline.confidence < sureFrom
-        ? [{ id: 'unsure-outline', severity: 'look', words: 'Edges not sure' }]
+        ? [checkOf({ id: 'unsure-outline', severity: 'look' })]
         : [];
-  return { found: outline, recipe, checks };
+  return { found: outline, recipe, checks: bySeverity([...doubt, ...findings.map(checkOf)]) };
 }
 
 export function wholePhoto(width: number, height: number): Outline {

@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { Photo } from '@libretto/model';
+import type { FilterId, Photo } from '@libretto/model';
 
 /** A finished page image in the cache, and what it says about the page. */
 export interface Rendered {
@@ -11,7 +11,7 @@ export interface Rendered {
   sizeName: string | null;
   dpi: number;
   photoDpi: number;
-  filter: 'original' | 'even-light' | 'grey' | 'ink';
+  filter: FilterId;
 }
 
 interface Files extends DBSchema {

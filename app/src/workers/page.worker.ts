@@ -1,9 +1,12 @@
 import * as Comlink from 'comlink';
 import {
+  chooseFilter,
   findPages,
   finestPrint,
   finish,
   flatten,
+  inspectPage,
+  pageSignature,
   type Filter,
   type FlatPage,
   type Quad,
@@ -18,6 +21,7 @@ let flat: { key: string; page: FlatPage } | null = null;
 
 /** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
 const stripRows = 256;
+const inspectEdgePx = 900;
 
 async function decode(photoId: string, blob: Blob): Promise<Raster> {
   if (held?.photoId === photoId) return held.raster;
@@ -41,7 +45,7 @@ async function decode(photoId: string, blob: Blob): Promise<Raster> {
 }
 
 async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
-  const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.size, alone, limits]);
+  const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.mirror, recipe.size, alone, limits]);
   if (flat?.key !== key) flat = { key, page: flatten(await decode(photoId, blob), recipe, { ...limits, alone }) };
   return flat.page;
 }
@@ -67,16 +71,41 @@ export interface Limits {
 /** The part of a recipe that decides the pixels. */
 export type WorkRecipe = RenderRecipe;
 
+/** A page's faults, and what it looks like, to tell it from the others. */
+function inspected(photo: Raster, { quad, polygon, size }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
+  const flat = flatten(
+    photo,
+    { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 },
+    { maxEdgePx: inspectEdgePx, alone },
+  );
+  const { width, height } = flat.image;
+  const signature = pageSignature(flat.image, [[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]]); // prettier-ignore
+  return { findings: inspectPage(photo, quad, flat), signature };
+}
+
 const api = {
   /** Decodes the photo and looks for its pages. */
   async look(photoId: string, blob: Blob) {
     const photo = await decode(photoId, blob);
-    return { width: photo.width, height: photo.height, outlines: findPages(photo) };
+    const outlines = findPages(photo);
+    const alone = outlines.length < 2 || outlines.every((o) => o.spread);
+    const pages = outlines.map((outline) => ({ outline, ...inspected(photo, { ...outline, turn: 0 }, alone) }));
+    return { width: photo.width, height: photo.height, pages };
+  },
+
+  /** The likeliest page round a point of the photo. */
+  async findHere(photoId: string, blob: Blob, at: readonly [number, number]) {
+    return findPages(await decode(photoId, blob), { at })[0] ?? null;
+  },
+
+  /** What is wrong with a page, once its edges are other ones. */
+  async inspect(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean) {
+    return inspected(await decode(photoId, blob), recipe, alone);
   },
 
   /** A finished page: for the screen as JPEG, for print as JPEG or, in Ink, as CCITT Group 4. */
   async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
-    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter);
+    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter, recipe.adjust);
     const { image, ...facts } = page;
     const bilevel = use === 'print' && page.filter === 'ink';
     const out = bilevel
@@ -97,9 +126,11 @@ const api = {
   ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
     const at = wanted ?? finestPrint(page.image, size);
+    // Ink may be twice as large: there the same detail has twice as many pixels.
     const cut = (image: Raster): Raster => {
-      const width = Math.min(size[0], image.width);
-      const height = Math.min(size[1], image.height);
+      const scale = image.width / page.image.width;
+      const width = Math.min(Math.round(size[0] * scale), image.width);
+      const height = Math.min(Math.round(size[1] * scale), image.height);
       const x0 = Math.max(0, Math.min(image.width - width, Math.round(at[0] * image.width - width / 2)));
       const y0 = Math.max(0, Math.min(image.height - height, Math.round(at[1] * image.height - height / 2)));
       const data = new Uint8ClampedArray(width * height * image.channels);
@@ -109,10 +140,11 @@ const api = {
       }
       return { width, height, channels: image.channels, data };
     };
-    const chosen = finish(page, 'auto').filter;
+    const { filter: chosen, why } = chooseFilter(page.image);
     const details = [];
-    for (const filter of filters) details.push({ filter, blob: await encode(cut(finish(page, filter).image), 'image/png', 1) });
-    return { chosen, details, at };
+    for (const filter of filters)
+      details.push({ filter, blob: await encode(cut(finish(page, filter, recipe.adjust).image), 'image/png', 1) });
+    return { chosen, why, details, at };
   },
 
   /** Lets the held pixels go. */

@@ -23,7 +23,9 @@ export interface EnhanceOptions {
 /** Bounds of the threshold, shares of the paper: print is darker than the most, ink darker than the least. */
 const leastThreshold = 0.5;
 const mostThreshold = 0.84;
-const mostThresholdNoisy = 0.75;
+const leastMost = 0.7;
+/** How many deviations of the noise lie between the paper and the threshold. */
+const noiseWidths = 2.2;
 
 /**
  * Finishes a flattened page.
@@ -45,8 +47,9 @@ export function enhance(page: Raster, filter: Filter, options: EnhanceOptions = 
   }
   const sharp = evenGrey(page, light);
   const noise = noiseLevel(sharp);
-  const even = soften(sharp, noise);
-  const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
+  const even = soften(sharp, noise, dpi);
+  const left = even === sharp ? noise : noiseLevel(even);
+  const tone = pageTone(even, noise, left, dpi, adjust.strokes, filter === 'board');
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   return adjusted(colour ? colourPage(page, even, light, tone) : greyPage(even, light, tone), adjust, dpi);
 }
@@ -62,12 +65,16 @@ const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
-function pageTone(even: Raster, noise: number, dpi: number, strokes = 0, board = false): PageTone {
-  const noisy = Math.max(0, Math.min(1, (noise - 3) / 9));
-  const most = (board ? mostThresholdBoard : mostThreshold) + (mostThresholdNoisy - mostThreshold) * noisy;
-  const threshold = localThreshold(even, { dpi, least: leastThreshold * paperLevel, most: most * paperLevel });
+function pageTone(even: Raster, photoNoise: number, noise: number, dpi: number, strokes = 0, board = false): PageTone {
+  const most = Math.max(
+    leastMost,
+    (board ? mostThresholdBoard : mostThreshold) - (noiseWidths * Math.max(0, noise - 1)) / paperLevel,
+  );
+  // In the dark the print is pale, and its strokes break where the threshold falls with the deviation.
+  const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photoNoise - 1.5) / 3.5));
+  const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most: most * paperLevel });
   if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
-  return { threshold, clear: (0.1 + 0.02 * noisy) * paperLevel, noise, saturation: board ? boardSaturation : 1 };
+  return { threshold, clear: 0.1 * paperLevel, noise, saturation: board ? boardSaturation : 1 };
 }
 
 /** Ink below this resolution is made at twice as much. */

@@ -1,6 +1,6 @@
 import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
-import { assertRaster, type Plane, type Raster } from '../raster/raster';
+import { assertRaster, type Plane, type Point, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { candidates, type Candidate } from './candidates';
 import { describe } from './features';
@@ -30,6 +30,8 @@ export interface FindOptions {
   traced?: boolean;
   /** Whether corners begin at the top left of the page as it is read; default true. Otherwise as it lies in the photo. */
   upright?: boolean;
+  /** A point of the photo that somebody says lies on a page: then the likeliest outline round it is given, however unsure, and no other. */
+  at?: Point;
 }
 
 const middlingEdgePx = 2000;
@@ -52,7 +54,7 @@ export interface Sighting {
  * @throws RangeError when the raster's data does not fit its size.
  */
 export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
-  const { leastConfidence = 0.5, most = 8, spreads = true, traced = true, upright = true } = options;
+  const { at, leastConfidence = at ? 0 : 0.5, most = at ? 1 : 8, spreads = !at, traced = true, upright = true } = options;
   assertRaster(photo);
   if (photo.width < 24 || photo.height < 24) return [];
   // A large photo is shrunk once for all that does not need its last pixel.
@@ -64,6 +66,7 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   const chosen: { candidate: Candidate; confidence: number }[] = [];
   for (const i of order) {
     const candidate = seen.candidates[i];
+    if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
     if (confidence < leastConfidence) continue;
@@ -75,6 +78,13 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   const pages = spreads ? outlines.flatMap((outline) => halves(photo, outline) ?? [outline]) : outlines;
   const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
   return upright ? uprightPages(middling, close, middling.width / photo.width) : close;
+}
+
+function contains(corners: readonly Point[], [x, y]: Point): boolean {
+  return corners.every((a, i) => {
+    const b = corners[(i + 1) % corners.length];
+    return (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]) > 0;
+  });
 }
 
 /** The two pages of an open book; what was seen of its sides is theirs, but for the gutter. */

@@ -2,7 +2,7 @@ import type { Adjust } from '../enhance/adjust';
 import { chooseFilter } from '../enhance/auto';
 import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
-import type { Point, Quad, Raster } from '../raster/raster';
+import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { trueRatio } from '../rectify/proportions';
 import { effectiveDpi, rectify, type Turn } from '../rectify/rectify';
@@ -16,6 +16,8 @@ export interface RenderRecipe {
   /** The true outline, clockwise from the top-left corner with as many points a side, where the page or the lens bends it. */
   polygon?: readonly Point[];
   turn: Turn;
+  /** Left and right exchanged: a page photographed through glass or from a mirror. */
+  mirror?: boolean;
   /** *auto* picks by what the page holds. */
   filter: Filter | 'auto';
   /** What the user has turned on the filter. */
@@ -53,7 +55,7 @@ export type FlatPage = Omit<RenderedPage, 'filter'>;
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
   photo: Raster,
-  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'turn' | 'size'>,
+  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'turn' | 'mirror' | 'size'>,
   options: RenderOptions = {},
 ): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
@@ -78,7 +80,17 @@ export function flatten(
   const image = surface
     ? unroll(photo, surface, { width, height }, recipe.turn)
     : rectify(photo, quad, { width, height }, recipe.turn);
-  return { image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
+  return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
+}
+
+function mirrored({ width, height, channels, data }: Raster): Raster {
+  const target = createRaster(width, height, channels);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const from = (y * width + width - 1 - x) * channels;
+      for (let c = 0, to = (y * width + x) * channels; c < channels; c++) target.data[to + c] = data[from + c];
+    }
+  return target;
 }
 
 /**

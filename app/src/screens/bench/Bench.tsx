@@ -2,16 +2,27 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, useWindowDimensions, View } from 'react-native';
 import { ActivityIndicator, IconButton, Text, TouchableRipple } from 'react-native-paper';
-import { filterLabel, type Outline, type Page, type Photo } from '@libretto/model';
+import { remedyOf, type Adjust, type Check, type Document, type Outline, type Page, type Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { MoreMenu } from '../../components/MoreMenu';
 import { useKeys } from '../../components/useKeys';
 import { usePhotoUrl } from '../../components/usePageImage';
-import { approveOutline, deletePages, pagesOf, setFilter, setOutline, turnPages } from '../../state/editing';
+import {
+  approveOutline,
+  deletePages,
+  finishAll,
+  pagesOf,
+  setFinish,
+  setOutline,
+  settleCheck,
+  turnPages,
+} from '../../state/editing';
 import { redone, undone } from '../../state/library';
+import { findHere, inspectAgain } from '../../state/looking';
 import { useApp, useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { corner } from '../../theme/tokens';
+import { CheckRow } from './CheckRow';
 import { EdgesDrawer } from './EdgesDrawer';
 import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
@@ -143,8 +154,16 @@ export function Bench({
           key={page.id}
           page={page}
           photo={photo as Photo & { width: number; height: number }}
+          document={document!}
           pages={pages}
           drawer={drawer}
+          onRemedy={(check) => {
+            const { remedy } = remedyOf(check);
+            if (remedy === 'edges') show('edges');
+            else if (remedy === 'retake') router.navigate(`/capture?into=${documentId}&again=${page.id}`);
+            else if (remedy === 'turn') dispatch(turnPages([page]));
+            else remove();
+          }}
           onShow={show}
           onGood={() => (at < pages.length - 1 && !back ? go(at + 1) : toSheet())}
         />
@@ -156,32 +175,52 @@ export function Bench({
 interface DrawersProps {
   page: Page;
   photo: Photo & { width: number; height: number };
+  document: Document;
   pages: readonly Page[];
   drawer: Drawer;
+  onRemedy: (check: Check) => void;
   onShow: (drawer: Drawer) => void;
   onGood: () => void;
 }
 
-function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
+function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGood }: DrawersProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const window = useWindowDimensions();
   const url = usePhotoUrl(page.photoId);
   const outline = page.recipe!.outline;
-  const [draft, setDraft] = useState<{ from: Outline; quad: Quad } | null>(null);
+  const [draft, setDraft] = useState<{ from: Outline; next: Outline } | null>(null);
+  const [picking, setPicking] = useState(false);
+  const router = useRouter();
   const [spot, setSpot] = useState<[number, number] | null>(null);
   const [width, setWidth] = useState(390);
   const details = useDetails(page, spot, detailSize);
-  const quad = draft && draft.from === outline ? draft.quad : outline.quad;
   const asOutline = (next: Quad): Outline => {
     const polygon = polygonFor(outline, next);
     return { v: 1, quad: next, ...(polygon && { polygon }), confidence: 1, source: 'hand' };
   };
-  const shown = draft && draft.from === outline ? asOutline(draft.quad) : outline;
+  const shown = draft && draft.from === outline ? draft.next : outline;
+  const draw = (next: Outline) => setDraft({ from: outline, next });
+  const siblings = pages.filter((p) => p.photoId === page.photoId && p.recipe);
+  const pick = async (at: readonly [number, number]) => {
+    setPicking(false);
+    const found = await dispatch(findHere(page, at));
+    if (found) setEdges(found);
+  };
+  const setEdges = (next: Outline) => {
+    dispatch(setOutline(page, next));
+    void dispatch(inspectAgain({ ...page, recipe: { ...page.recipe!, outline: next } }));
+  };
   const check = page.checks[0];
-  const others = pages.filter((p) => p.recipe && p.recipe.filter !== page.recipe!.filter);
+  const { filter, adjust } = page.recipe!;
+  const finish = { filter, ...(adjust && { adjust }) };
+  const [turned, setTurned] = useState<{ adjust: Adjust | undefined } | null>(null);
+  const others = pages.filter(
+    (p) => p.recipe && (p.recipe.filter !== filter || JSON.stringify(p.recipe.adjust) !== JSON.stringify(adjust)),
+  );
+  const other = check?.pageId ? pages.findIndex((p) => p.id === check.pageId) + 1 || null : null;
   const good = () => {
-    if (drawer === 'edges' && check) dispatch(approveOutline(page));
+    if (drawer === 'edges' && (check?.id === 'unsure-outline' || check?.id === 'no-page')) dispatch(approveOutline(page));
     onGood();
   };
   return (
@@ -191,17 +230,42 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
           <EdgesStage
             photo={photo}
             url={url}
-            quad={quad}
+            quad={shown.quad}
             polygon={shown.polygon ?? null}
-            onDraft={(next) => setDraft({ from: outline, quad: next })}
-            onDone={(next) => dispatch(setOutline(page, asOutline(next)))}
+            onDraft={(next) => draw(asOutline(next))}
+            onBend={(polygon, done) => {
+              const next: Outline = { v: 1, quad: shown.quad, polygon, confidence: 1, source: 'hand' };
+              draw(next);
+              if (done) setEdges(next);
+            }}
+            seen={siblings.flatMap((p) => (p.found?.source === 'found' ? [p.found.quad] : []))}
+            others={siblings
+              .filter((p) => p.id !== page.id)
+              .map((p) => ({
+                folio: pages.indexOf(p) + 1,
+                quad: p.recipe!.outline.quad,
+                onOpen: () => router.replace(`/document/${document.id}/page/${p.id}?drawer=edges`),
+              }))}
+            onPick={picking ? (at) => void pick(at) : null}
+            onDone={(next) => setEdges(asOutline(next))}
           />
         ) : (
           <View style={{ flex: 1 }} />
         )
       ) : (
-        <FinishStage page={page} at={spot ?? details.at} onPick={setSpot} />
+        <FinishStage page={page} draft={turned} at={spot ?? details.at} onPick={setSpot} />
       )}
+      {check ? (
+        <CheckRow
+          check={check}
+          other={other}
+          more={page.checks.length - 1}
+          onRemedy={() => onRemedy(check)}
+          onSettle={() =>
+            dispatch(check.id === 'unsure-outline' || check.id === 'no-page' ? approveOutline(page) : settleCheck(page, check))
+          }
+        />
+      ) : null}
       <View
         role="tablist"
         style={{ flexDirection: 'row', gap: 4, paddingHorizontal: 12, paddingTop: 8, backgroundColor: t.well }}
@@ -233,9 +297,31 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
       </View>
       <ScrollView style={{ flexGrow: 0, maxHeight: Math.max(220, window.height * 0.4), backgroundColor: t.leaf }}>
         {drawer === 'edges' ? (
-          <EdgesDrawer page={page} photo={photo} draft={shown} />
+          <EdgesDrawer
+            page={page}
+            photo={photo}
+            document={document}
+            pages={pages}
+            draft={shown}
+            picking={picking}
+            onPicking={setPicking}
+            onDraft={(next) => draw(asOutline(next))}
+            onEdges={setEdges}
+          />
         ) : (
-          <FinishDrawer page={page} details={details} width={width} />
+          <FinishDrawer
+            page={page}
+            details={details}
+            width={width}
+            adjusting={{
+              adjust: turned ? turned.adjust : adjust,
+              onMove: (next) => setTurned({ adjust: next }),
+              onSet: (next) => {
+                setTurned(null);
+                dispatch(setFinish([page], { filter, ...(next && { adjust: next }) }));
+              },
+            }}
+          />
         )}
       </ScrollView>
       <View
@@ -250,24 +336,11 @@ function Drawers({ page, photo, pages, drawer, onShow, onGood }: DrawersProps) {
         }}
       >
         {drawer === 'edges' ? (
-          <Text variant="bodySmall" style={{ flex: 1, color: check ? t.brass : t.pencil }}>
-            {check
-              ? `${check.words}. Good as it is?`
-              : outline.source === 'hand'
-                ? 'Edges set by you'
-                : outline.source === 'whole'
-                  ? 'The whole photo'
-                  : 'Edges found'}
+          <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
+            {outline.source === 'hand' ? 'Edges set by you' : outline.source === 'whole' ? 'The whole photo' : 'Edges found'}
           </Text>
         ) : (
-          <Action
-            tall
-            disabled={!others.length}
-            onPress={() =>
-              dispatch(setFilter(pages, page.recipe!.filter, `${filterLabel(page.recipe!.filter)} for all ${pages.length} pages`))
-            }
-            style={{ flex: 1 }}
-          >
+          <Action tall disabled={!others.length} onPress={() => dispatch(finishAll(document, pages, finish))} style={{ flex: 1 }}>
             {pages.length > 1 ? `Use for all ${pages.length} pages` : 'The only page'}
           </Action>
         )}

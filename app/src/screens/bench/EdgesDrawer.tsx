@@ -1,81 +1,169 @@
+import { useState } from 'react';
 import { Image, View } from 'react-native';
 import { ActivityIndicator, Text } from 'react-native-paper';
-import type { Outline, Page, Photo } from '@libretto/model';
+import type { Document, Outline, Page, Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
+import { MoreMenu } from '../../components/MoreMenu';
 import { usePageImage } from '../../components/usePageImage';
-import { setOutline, turnPages } from '../../state/editing';
+import { joinPages, mirrorPage, splitPage, turnPages } from '../../state/editing';
 import { wholePhoto } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { sizeInWords } from '../shelf/words';
+import { halves, middlePart, rotated, type Quad } from './quad';
+import { SameEdges, shotAlike } from './SameEdges';
 import { SizeMenu } from './SizeMenu';
 
+export interface EdgesDrawerProps {
+  page: Page;
+  photo: Photo & { width: number; height: number };
+  document: Document;
+  pages: readonly Page[];
+  draft: Outline;
+  picking: boolean;
+  onPicking: (on: boolean) => void;
+  onDraft: (quad: Quad) => void;
+  onEdges: (outline: Outline) => void;
+}
+
+const byHand = (quad: Quad): Outline => ({ v: 1, quad, confidence: 1, source: 'hand' });
+
 /** The page as it will be, its size, and the ways to another outline. */
-export function EdgesDrawer({ page, photo, draft }: { page: Page; photo: Photo; draft: Outline }) {
+export function EdgesDrawer({ page, photo, document, pages, draft, picking, onPicking, onDraft, onEdges }: EdgesDrawerProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const { url, current, image } = usePageImage({ ...page, recipe: { ...page.recipe!, outline: draft } }, 'draft');
+  const [angle, setAngle] = useState(0);
+  const [same, setSame] = useState(false);
   const ratio = image ? image.width / image.height : 0.7;
   const [w, h] = ratio > 0.75 ? [112, 112 / ratio] : [150 * ratio, 150];
+  const { outline, turn } = page.recipe!;
+  const sideways = turn % 180 !== 0;
+  const lying = sideways ? 1 / ratio : ratio;
+  const turned = (degrees: number): Quad => rotated(outline.quad, degrees, lying);
+  const next = pages[pages.indexOf(page) + 1];
+  const neighbour = next && next.photoId === page.photoId && next.recipe ? next : null;
+  const alike = shotAlike(page, photo, pages);
+  const join = () => {
+    const [a, b] = [outline.quad, neighbour!.recipe!.outline.quad];
+    dispatch(joinPages(document, page, neighbour!, byHand([a[0], b[1], b[2], a[3]])));
+  };
   return (
-    <View style={{ flexDirection: 'row', gap: 16, padding: 14 }}>
-      <View style={{ width: 114, alignItems: 'center', gap: 6 }}>
-        <View
-          style={{
-            width: w,
-            height: h,
-            borderWidth: 1,
-            borderColor: t.hairline,
-            backgroundColor: t.leaf,
-            justifyContent: 'center',
-          }}
-        >
-          {url ? (
-            <Image
-              source={{ uri: url }}
-              style={{ width: '100%', height: '100%', opacity: current ? 1 : 0.55 }}
-              accessibilityLabel="The page as it will be"
-            />
-          ) : (
-            <ActivityIndicator />
-          )}
-        </View>
-        <Text variant="titleSmall" style={{ color: t.pencil }}>
-          as it will be
-        </Text>
-      </View>
-      <View style={{ flex: 1, gap: 10 }}>
-        {image ? (
-          <Text testID="page-size">
-            <Text variant="labelMedium">
-              {image.sizeName ? `${sizeInWords({ ...image, dpi: image.photoDpi })}, ` : ''}
-              {Math.round(image.widthMm)} × {Math.round(image.heightMm)} mm
-            </Text>{' '}
-            · {Math.round(image.photoDpi)} dpi
+    <View style={{ padding: 14, gap: 10 }}>
+      <View style={{ flexDirection: 'row', gap: 16 }}>
+        <View style={{ width: 114, alignItems: 'center', gap: 6 }}>
+          <View
+            style={{
+              width: w,
+              height: h,
+              borderWidth: 1,
+              borderColor: t.hairline,
+              backgroundColor: t.leaf,
+              justifyContent: 'center',
+            }}
+          >
+            {url ? (
+              <Image
+                source={{ uri: url }}
+                style={{ width: '100%', height: '100%', opacity: current ? 1 : 0.55 }}
+                accessibilityLabel="The page as it will be"
+              />
+            ) : (
+              <ActivityIndicator />
+            )}
+          </View>
+          <Text variant="titleSmall" style={{ color: t.pencil }}>
+            as it will be
           </Text>
-        ) : (
-          <Text> </Text>
-        )}
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-          <Action
-            icon="vector-square"
-            disabled={!page.found || page.found.source !== 'found'}
-            onPress={() => page.found && dispatch(setOutline(page, page.found))}
-          >
-            As found
-          </Action>
-          <Action
-            icon="image-outline"
-            onPress={() => photo.width && photo.height && dispatch(setOutline(page, wholePhoto(photo.width, photo.height)))}
-          >
-            Whole photo
-          </Action>
-          <Action icon="rotate-right" onPress={() => dispatch(turnPages([page]))}>
-            Turn
-          </Action>
-          <SizeMenu page={page} />
+        </View>
+        <View style={{ flex: 1, gap: 10 }}>
+          {image ? (
+            <Text testID="page-size">
+              <Text variant="labelMedium">
+                {image.sizeName ? `${sizeInWords({ ...image, dpi: image.photoDpi })}, ` : ''}
+                {Math.round(image.widthMm)} × {Math.round(image.heightMm)} mm
+              </Text>{' '}
+              · {Math.round(image.photoDpi)} dpi
+            </Text>
+          ) : (
+            <Text> </Text>
+          )}
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Action
+              icon="vector-square"
+              disabled={!page.found || page.found.source !== 'found'}
+              onPress={() => page.found && onEdges(page.found)}
+            >
+              As found
+            </Action>
+            <Action icon="crosshairs" main={picking} onPress={() => onPicking(!picking)}>
+              {picking ? 'Tap the page' : 'Find here'}
+            </Action>
+            <Action icon="image-outline" onPress={() => onEdges(wholePhoto(photo.width, photo.height))}>
+              Whole photo
+            </Action>
+            <Action icon="rotate-right" onPress={() => dispatch(turnPages([page]))}>
+              Turn
+            </Action>
+            <SizeMenu page={page} />
+            <MoreMenu
+              label="More ways"
+              entries={[
+                { icon: 'crop', title: 'A part of the page', onPress: () => onEdges(byHand(middlePart(outline.quad))) },
+                { icon: 'flip-horizontal', title: 'Mirror', onPress: () => dispatch(mirrorPage(page)) },
+                {
+                  icon: 'book-open-page-variant-outline',
+                  title: 'Split into two pages',
+                  onPress: () => {
+                    const [first, second] = halves(outline.quad, lying >= 1);
+                    dispatch(splitPage(document, page, [byHand(first), byHand(second)]));
+                  },
+                },
+                { icon: 'set-merge', title: 'Keep together with the next', disabled: !neighbour, onPress: join },
+                {
+                  icon: 'content-copy',
+                  title: `Same edges for ${alike.length || 'other'} more`,
+                  disabled: !alike.length,
+                  onPress: () => setSame(true),
+                },
+              ]}
+            >
+              {(open) => (
+                <Action icon="dots-horizontal" onPress={open}>
+                  More ways
+                </Action>
+              )}
+            </MoreMenu>
+          </View>
         </View>
       </View>
+      <label style={{ display: 'flex', alignItems: 'center', gap: 12, minHeight: 44 }}>
+        <Text style={{ width: 114 }}>Angle {angle ? `${angle > 0 ? '+' : '−'}${Math.abs(angle)}°` : ''}</Text>
+        <input
+          type="range"
+          min={-20}
+          max={20}
+          step={0.5}
+          value={angle}
+          aria-label="Angle"
+          aria-valuetext={`${angle} degrees`}
+          style={{ flex: 1, minWidth: 0, height: 44, accentColor: t.wine }}
+          onChange={(event) => {
+            const degrees = Number(event.currentTarget.value);
+            setAngle(degrees);
+            onDraft(turned(degrees));
+          }}
+          onPointerUp={() => {
+            if (angle) onEdges(byHand(turned(angle)));
+            setAngle(0);
+          }}
+          onBlur={() => {
+            if (angle) onEdges(byHand(turned(angle)));
+            setAngle(0);
+          }}
+        />
+      </label>
+      {same ? <SameEdges pages={alike} outline={draft} all={pages} onClose={() => setSame(false)} /> : null}
     </View>
   );
 }

@@ -1,10 +1,24 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import Svg, { G, Path, Polygon, Rect } from 'react-native-svg';
+import { IconButton } from 'react-native-paper';
+import Svg, { Circle, G, Path, Polygon, Rect } from 'react-native-svg';
 import type { Photo } from '@libretto/model';
 import { useTokens } from '../../theme/theme';
 import { touch } from '../../theme/tokens';
 import { Loupe } from './Loupe';
-import { cornerNames, isPage, sideNames, within, withCorner, withSide, type Point, type Quad } from './quad';
+import {
+  asPolygon,
+  bent,
+  cornerNames,
+  isPage,
+  sideNames,
+  snapped,
+  within,
+  withCorner,
+  withSide,
+  type Point,
+  type Quad,
+} from './quad';
+import { useStageView } from './useStageView';
 
 export interface EdgesStageProps {
   photo: Photo & { width: number; height: number };
@@ -16,16 +30,32 @@ export interface EdgesStageProps {
   onDraft: (quad: Quad) => void;
   /** Let go: this is the outline now. */
   onDone: (quad: Quad) => void;
+  /** A side bent by its curve handle. */
+  onBend: (polygon: Point[], done: boolean) => void;
+  /** Outlines that the finder saw in this photo: dragging snaps to them. */
+  seen: readonly Quad[];
+  /** The photo's other pages with their numbers. */
+  others: readonly { folio: number; quad: Quad; onOpen: () => void }[];
+  /** While a spot is asked for: the next tap says it. */
+  onPick: ((at: Point) => void) | null;
 }
 
-type Handle = { kind: 'corner' | 'side'; index: number };
+type Handle = { kind: 'corner' | 'side' | 'curve'; index: number };
+
+/** How near, in screen px, a dragged corner is taken onto one that the finder saw. */
+const snapPx = 9;
+/** Where along its side a curve handle sits: beside the side handle. */
+const curveAt = 0.75;
 
 /** The photo with its outline as stitching, photo corners and side handles that can be dragged or nudged with the arrow keys. */
-export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: EdgesStageProps) {
+export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone, onBend, seen, others, onPick }: EdgesStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
-  const [stage, setStage] = useState({ width: 0, height: 0 });
-  const [drag, setDrag] = useState<{ handle: Handle; grip: Point; from: Quad; finger: Point } | null>(null);
+  const view = useStageView(box, photo);
+  const { stage, scale, left, top } = view;
+  const [drag, setDrag] = useState<{ handle: Handle; grip: Point; from: Quad; curve: readonly Point[]; finger: Point } | null>(
+    null,
+  );
   const [held, setHeld] = useState<Handle | null>(null);
   const pending = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const latest = useRef(quad);
@@ -33,17 +63,6 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
     latest.current = quad;
   }, [quad]);
 
-  useEffect(() => {
-    const element = box.current!;
-    const observer = new ResizeObserver(() => setStage({ width: element.clientWidth, height: element.clientHeight }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-
-  const margin = 26;
-  const scale = Math.max(0.001, Math.min((stage.width - 2 * margin) / photo.width, (stage.height - 2 * margin) / photo.height));
-  const left = (stage.width - photo.width * scale) / 2;
-  const top = (stage.height - photo.height * scale) / 2;
   const toStage = ([x, y]: Point): Point => [left + (x + 0.5) * scale, top + (y + 0.5) * scale];
   const toPhoto = (x: number, y: number): Point => [(x - left) / scale - 0.5, (y - top) / scale - 0.5];
   const corners = quad.map(toStage);
@@ -56,11 +75,21 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
     (corners[i]![1] + corners[(i + 1) % 4]![1]) / 2,
   ];
 
-  const place = (from: Quad, handle: Handle, by: Point): Quad => {
-    const next =
+  const curveSpot = (i: number): Point => {
+    const on = polygon?.[Math.floor(((i + curveAt) * polygon.length) / 4)];
+    if (on) return toStage(on);
+    const [a, b] = [corners[i]!, corners[(i + 1) % 4]!];
+    return [a[0] + (b[0] - a[0]) * curveAt, a[1] + (b[1] - a[1]) * curveAt];
+  };
+
+  const place = (from: Quad, handle: Handle, by: Point, snap = false): Quad => {
+    if (handle.kind === 'curve') return from;
+    const shape = handle.kind === 'corner' ? 'corner' : 'side';
+    const moved =
       handle.kind === 'corner'
         ? withCorner(from, handle.index, [from[handle.index]![0] + by[0], from[handle.index]![1] + by[1]])
         : withSide(from, handle.index, by);
+    const next = snap ? snapped(moved, { kind: shape, index: handle.index }, seen, snapPx / scale) : moved;
     const kept = next.map((p) => within(p, photo.width, photo.height)) as Quad;
     return isPage(kept) ? kept : latest.current;
   };
@@ -69,21 +98,33 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
     return [event.clientX - r.left, event.clientY - r.top];
   };
   const grab = (handle: Handle) => (event: PointerEvent<HTMLDivElement>) => {
+    event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
     const finger = local(event);
-    setDrag({ handle, grip: finger, from: latest.current, finger });
+    setDrag({ handle, grip: finger, from: latest.current, curve: polygon ?? asPolygon(latest.current), finger });
   };
   const pull = (event: PointerEvent) => {
     if (!drag) return;
     const finger = local(event);
     setDrag({ ...drag, finger });
-    const next = place(drag.from, drag.handle, [(finger[0] - drag.grip[0]) / scale, (finger[1] - drag.grip[1]) / scale]);
+    const by: Point = [(finger[0] - drag.grip[0]) / scale, (finger[1] - drag.grip[1]) / scale];
+    if (drag.handle.kind === 'curve') {
+      const share = 4 * curveAt * (1 - curveAt);
+      onBend(bent(drag.curve, drag.handle.index, [by[0] / share, by[1] / share]), false);
+      return;
+    }
+    // With Alt held, or from the keyboard, nothing snaps.
+    const next = place(drag.from, drag.handle, by, !event.altKey);
     latest.current = next;
     onDraft(next);
   };
   const letGo = () => {
     if (!drag) return;
     setDrag(null);
+    if (drag.handle.kind === 'curve') {
+      if (polygon && polygon !== drag.curve) onBend([...polygon], true);
+      return;
+    }
     if (latest.current !== drag.from) onDone(latest.current);
   };
   const nudge = (handle: Handle) => (event: KeyboardEvent) => {
@@ -94,6 +135,11 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
+    if (handle.kind === 'curve') {
+      const curve = polygon ?? asPolygon(latest.current);
+      onBend(bent(curve, handle.index, by), true);
+      return;
+    }
     const next = place(latest.current, handle, by);
     latest.current = next;
     onDraft(next);
@@ -114,7 +160,9 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
     active &&
     (active.kind === 'corner'
       ? quad[active.index]!
-      : (([a, b]) => [(a![0] + b![0]) / 2, (a![1] + b![1]) / 2] as Point)([quad[active.index], quad[(active.index + 1) % 4]]));
+      : active.kind === 'curve'
+        ? toPhoto(...curveSpot(active.index))
+        : (([a, b]) => [(a![0] + b![0]) / 2, (a![1] + b![1]) / 2] as Point)([quad[active.index], quad[(active.index + 1) % 4]]));
   const handles: { handle: Handle; at: Point; name: string; where: Point }[] = [
     ...corners.map((at, index) => ({
       handle: { kind: 'corner' as const, index },
@@ -128,6 +176,14 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
       name: sideNames[index]!,
       where: toPhoto(...middle(index)),
     })),
+    ...(polygon
+      ? [0, 1, 2, 3].map((index) => ({
+          handle: { kind: 'curve' as const, index },
+          at: curveSpot(index),
+          name: `Curve of the ${sideNames[index]!.toLowerCase()}`,
+          where: toPhoto(...curveSpot(index)),
+        }))
+      : []),
   ];
   const points = polygon ? polygon.map(toStage) : corners;
   const outline = points.map((c) => c.join(',')).join(' ');
@@ -143,16 +199,28 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
         background: t.well,
         touchAction: 'none',
         userSelect: 'none',
+        cursor: onPick ? 'crosshair' : view.zoomed ? 'grab' : 'default',
       }}
-      onPointerMove={pull}
-      onPointerUp={letGo}
-      onPointerCancel={letGo}
+      onPointerDown={(event) => {
+        if (onPick) onPick(toPhoto(...local(event)));
+        else view.down(event);
+      }}
+      onPointerMove={(event) => (drag ? pull(event) : view.move(event))}
+      onPointerUp={(event) => {
+        view.up(event);
+        letGo();
+      }}
+      onPointerCancel={(event) => {
+        view.up(event);
+        letGo();
+      }}
+      onPointerLeave={view.up}
     >
       <img
         src={url}
         alt="The photo as taken"
         draggable={false}
-        style={{ position: 'absolute', left, top, width: photo.width * scale, height: photo.height * scale }}
+        style={{ position: 'absolute', left, top, width: photo.width * scale, height: photo.height * scale, maxWidth: 'none' }}
       />
       <div style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
         <Svg width={stage.width} height={stage.height}>
@@ -163,6 +231,33 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
           />
           <Polygon points={outline} fill="none" stroke="#FFFDF8" strokeWidth={4} />
           <Polygon points={outline} fill="none" stroke="#26211E" strokeWidth={3} strokeDasharray="9 7" />
+          {others.map(({ folio, quad: other }) => (
+            <Polygon
+              key={folio}
+              points={other.map((p) => toStage(p).join(',')).join(' ')}
+              fill="none"
+              stroke="#FFFDF8"
+              strokeWidth={2}
+              strokeDasharray="3 6"
+            />
+          ))}
+          {polygon
+            ? [0, 1, 2, 3].map((i) => {
+                const [x, y] = curveSpot(i);
+                const on = active?.kind === 'curve' && active.index === i;
+                return (
+                  <Circle
+                    key={`curve-${i}`}
+                    cx={x}
+                    cy={y}
+                    r={7}
+                    fill="#FFFDF8"
+                    stroke={on ? t.brass : '#6E1F3A'}
+                    strokeWidth={2}
+                  />
+                );
+              })
+            : null}
           {corners.map((c, i) => (
             <PhotoCorner
               key={i}
@@ -214,10 +309,48 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone }: Edges
             borderRadius: touch / 2,
             cursor: handle.kind === 'corner' ? 'move' : 'grab',
             touchAction: 'none',
-            zIndex: handle.kind === 'corner' ? 2 : 1,
+            zIndex: handle.kind === 'corner' ? 2 : handle.kind === 'side' ? 1 : 0,
           }}
         />
       ))}
+      {others.map(({ folio, quad: other, onOpen }) => {
+        const [x, y] = toStage([other.reduce((sum, p) => sum + p[0], 0) / 4, other.reduce((sum, p) => sum + p[1], 0) / 4]);
+        return (
+          <button
+            key={folio}
+            type="button"
+            aria-label={`Edges of page ${folio}`}
+            onPointerDown={(event) => event.stopPropagation()}
+            onClick={onOpen}
+            style={{
+              position: 'absolute',
+              left: x - touch / 2,
+              top: y - touch / 2,
+              width: touch,
+              height: touch,
+              border: 0,
+              borderRadius: touch / 2,
+              background: 'rgba(20,16,14,0.72)',
+              color: '#FFFDF8',
+              font: '700 16px AtkinsonHyperlegible_700Bold',
+              cursor: 'pointer',
+            }}
+          >
+            {folio}
+          </button>
+        );
+      })}
+      {view.zoomed ? (
+        <div style={{ position: 'absolute', right: 6, bottom: 6, zIndex: 3 }} onPointerDown={(event) => event.stopPropagation()}>
+          <IconButton
+            icon="fit-to-screen-outline"
+            mode="contained"
+            accessibilityLabel="Show the whole photo"
+            onPress={view.fit}
+            style={{ margin: 0 }}
+          />
+        </div>
+      ) : null}
       {active && spot && stage.width > 0 ? (
         <Loupe
           url={url}

@@ -1,21 +1,32 @@
 import { Image, Pressable, View } from 'react-native';
 import { ActivityIndicator, Text } from 'react-native-paper';
-import { filters, type Page } from '@libretto/model';
+import { filterLabel, filters, type Page } from '@libretto/model';
 import { Action } from '../../components/Action';
-import { setFilter } from '../../state/editing';
+import { setFinish } from '../../state/editing';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
+import { AdjustSliders, type Adjusting } from './AdjustSliders';
 import type { Details } from './useDetails';
 
 export const detailSize = [236, 150] as const;
+const cardHeight = 104;
+
+export interface FinishDrawerProps {
+  page: Page;
+  details: Details;
+  width: number;
+  adjusting: Adjusting;
+}
 
 /** The same detail under each filter, side by side at full size: people judge a filter by whether the small print reads. */
-export function FinishDrawer({ page, details, width }: { page: Page; details: Details; width: number }) {
+export function FinishDrawer({ page, details, width, adjusting }: FinishDrawerProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
-  const chosen = page.recipe!.filter;
-  const columns = width > 520 ? 4 : 2;
+  const { filter: chosen, adjust } = page.recipe!;
+  const columns = width > 760 ? 4 : width > 520 ? 3 : 2;
   const cell = Math.floor((width - 28 - 10 * (columns - 1)) / columns);
+  const used = chosen === 'auto' ? (details.auto ?? page.made?.filter ?? 'grey') : chosen;
+  const choose = (filter: typeof chosen) => dispatch(setFinish([page], { filter, ...(adjust && { adjust }) }));
   const card = ({ id, label, about }: (typeof filters)[number]) => {
     const picked = details.auto === id;
     const on = chosen === id || (chosen === 'auto' && picked);
@@ -26,26 +37,27 @@ export function FinishDrawer({ page, details, width }: { page: Page; details: De
         role="radio"
         aria-checked={on}
         aria-label={`${label}, ${about}`}
-        onPress={() => dispatch(setFilter([page], id))}
+        onPress={() => choose(id)}
         style={{ width: cell, gap: 4 }}
       >
         <View
           style={{
-            height: Math.round((cell * detailSize[1]) / detailSize[0]),
+            height: cardHeight,
             borderWidth: on ? 3 : 1,
             borderColor: on ? t.wine : t.hairline,
             backgroundColor: t.leaf,
             overflow: 'hidden',
+            alignItems: 'center',
             justifyContent: 'center',
           }}
         >
           {url ? (
-            <Image source={{ uri: url }} style={{ width: '100%', height: '100%' }} resizeMode="cover" accessibilityLabel="" />
+            <Image source={{ uri: url }} style={{ width: detailSize[0], height: detailSize[1] }} accessibilityLabel="" />
           ) : (
             <ActivityIndicator size={18} />
           )}
         </View>
-        <Text>
+        <Text numberOfLines={2}>
           <Text variant={on ? 'labelMedium' : 'bodyMedium'} style={{ color: on ? t.wine : t.ink }}>
             {label}
           </Text>
@@ -59,17 +71,23 @@ export function FinishDrawer({ page, details, width }: { page: Page; details: De
   return (
     <View style={{ padding: 14, gap: 12 }}>
       {details.problem ? <Text style={{ color: t.rust }}>{details.problem}</Text> : null}
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
+        <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }} testID="why">
+          {details.auto && details.why ? `Auto: ${filterLabel(details.auto)}, ${details.why}` : ' '}
+        </Text>
+        <Action
+          compact
+          icon={chosen === 'auto' ? 'check' : 'auto-fix'}
+          disabled={chosen === 'auto'}
+          onPress={() => choose('auto')}
+        >
+          {chosen === 'auto' ? 'Auto picks' : 'Let Auto pick'}
+        </Action>
+      </View>
       <View role="radiogroup" aria-label="Filter" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>
         {filters.map(card)}
       </View>
-      <Action
-        icon={chosen === 'auto' ? 'check' : 'auto-fix'}
-        disabled={chosen === 'auto'}
-        onPress={() => dispatch(setFilter([page], 'auto'))}
-        style={{ alignSelf: 'flex-start' }}
-      >
-        {chosen === 'auto' ? 'Auto picks for this page' : 'Let Auto pick'}
-      </Action>
+      <AdjustSliders filter={used} adjusting={adjusting} wide={width > 520} />
     </View>
   );
 }

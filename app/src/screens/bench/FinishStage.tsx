@@ -1,33 +1,36 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { useRef, useState, type PointerEvent } from 'react';
 import { Text } from 'react-native-paper';
-import type { Page } from '@libretto/model';
+import type { Adjust, Page } from '@libretto/model';
+import { useMeasured } from '../../components/useMeasured';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
 import { detailSize } from './FinishDrawer';
 
 export interface FinishStageProps {
   page: Page;
+  /** What a slider is being moved to; undefined while none is. */
+  draft: { adjust: Adjust | undefined } | null;
   /** Centre of the compared detail, shares of the page. */
   at: readonly [number, number] | null;
   onPick: (at: [number, number]) => void;
 }
 
 /** The finished page; a tap chooses the detail to compare, holding shows the page as photographed. */
-export function FinishStage({ page, at, onPick }: FinishStageProps) {
+export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
-  const [stage, setStage] = useState({ width: 0, height: 0 });
+  const stage = useMeasured(box);
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const finished = usePageImage(page, 'screen');
   const original = usePageImage(holding ? { ...page, recipe: { ...page.recipe!, filter: 'original' } } : undefined, 'screen');
-  useEffect(() => {
-    const element = box.current!;
-    const observer = new ResizeObserver(() => setStage({ width: element.clientWidth, height: element.clientHeight }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  const shown = holding && original.url ? original : finished;
+  // While a slider moves, a smaller picture answers at once.
+  const { adjust: _set, ...recipe } = page.recipe!;
+  const moving = usePageImage(
+    draft ? { ...page, recipe: { ...recipe, ...(draft.adjust && { adjust: draft.adjust }) } } : undefined,
+    'draft',
+  );
+  const shown = holding && original.url ? original : draft && moving.url ? moving : finished;
   const image = finished.image;
   const scale = image ? Math.min((stage.width - 24) / image.width, (stage.height - 24) / image.height) : 0;
   const width = image ? image.width * scale : 0;
@@ -82,7 +85,7 @@ export function FinishStage({ page, at, onPick }: FinishStageProps) {
             width,
             height,
             boxShadow: `0 0 0 1px ${t.hairline}`,
-            opacity: finished.current || holding ? 1 : 0.7,
+            opacity: finished.current || holding || draft ? 1 : 0.7,
           }}
         />
       ) : null}

@@ -1,3 +1,4 @@
+import { homography, project } from '@libretto/core/rectify/homography';
 import type { Outline } from '@libretto/model';
 
 export type Quad = Outline['quad'];
@@ -62,3 +63,75 @@ export function polygonFor(outline: Outline, quad: Quad): Point[] | undefined {
     return [x + a[0] * (1 - t) + b[0] * t, y + a[1] * (1 - t) + b[1] * t];
   });
 }
+
+/** The side's curve bent by an amount in the middle, its ends where they are: the points of a polygon with as many points a side. */
+export function bent(polygon: readonly Point[], side: number, by: Point): Point[] {
+  const n = polygon.length / 4;
+  return polygon.map(([x, y], k): Point => {
+    if (Math.floor(k / n) !== side) return [x, y];
+    const t = (k % n) / n;
+    const share = 4 * t * (1 - t);
+    return [x + by[0] * share, y + by[1] * share];
+  });
+}
+
+/** A straight outline as a polygon, so that its sides can be bent. */
+export function asPolygon(quad: Quad, perSide = 16): Point[] {
+  return quad.flatMap((a, i) => {
+    const b = quad[(i + 1) % 4]!;
+    return Array.from({ length: perSide }, (_, k): Point => {
+      const t = k / perSide;
+      return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+    });
+  });
+}
+
+/** Corners and sides that lie near ones which the finder saw move onto them; `near` in photo px. */
+export function snapped(
+  quad: Quad,
+  handle: { kind: 'corner' | 'side'; index: number },
+  seen: readonly Quad[],
+  near: number,
+): Quad {
+  const touched = handle.kind === 'corner' ? [handle.index] : [handle.index, (handle.index + 1) % 4];
+  const closest = (p: Point): Point | null => {
+    let best: Point | null = null;
+    let least = near;
+    for (const q of seen.flat()) {
+      const d = Math.hypot(q[0] - p[0], q[1] - p[1]);
+      if (d < least) [best, least] = [q, d];
+    }
+    return best;
+  };
+  const targets = touched.map((i) => closest(quad[i]!));
+  if (targets.some((t) => !t)) return quad;
+  return quad.map((p, i) => (touched.includes(i) ? targets[touched.indexOf(i)]! : p)) as Quad;
+}
+
+/** The middle three fifths of a page, for taking a part of it. */
+export function middlePart(quad: Quad): Quad {
+  const H = homography(unit, quad);
+  return ([[0.2, 0.2], [0.8, 0.2], [0.8, 0.8], [0.2, 0.8]] as const).map((p) => plain(project(H, p))) as Quad; // prettier-ignore
+}
+
+/** The left and right (or upper and lower) half of a page, as it is read after its turn. */
+export function halves(quad: Quad, across: boolean): [Quad, Quad] {
+  const H = homography(unit, quad);
+  const at = (x: number, y: number) => plain(project(H, [x, y]));
+  return across
+    ? [[at(0, 0), at(0.5, 0), at(0.5, 1), at(0, 1)], [at(0.5, 0), at(1, 0), at(1, 1), at(0.5, 1)]]
+    : [[at(0, 0), at(1, 0), at(1, 0.5), at(0, 0.5)], [at(0, 0.5), at(1, 0.5), at(1, 1), at(0, 1)]]; // prettier-ignore
+}
+
+/** The outline turned by an angle about the page's middle, in the page's own plane. @param ratio the page's width over its height. */
+export function rotated(quad: Quad, degrees: number, ratio: number): Quad {
+  const H = homography([[0, 0], [ratio, 0], [ratio, 1], [0, 1]], quad); // prettier-ignore
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return ([[0, 0], [ratio, 0], [ratio, 1], [0, 1]] as const).map(([x, y]) => {
+    const [dx, dy] = [x - ratio / 2, y - 0.5];
+    return plain(project(H, [ratio / 2 + c * dx - s * dy, 0.5 + s * dx + c * dy]));
+  }) as Quad; // prettier-ignore
+}
+
+const unit = [[0, 0], [1, 0], [1, 1], [0, 1]] as const; // prettier-ignore
+const plain = ([x, y]: readonly [number, number]): Point => [x, y];

@@ -10,6 +10,8 @@ export interface Details {
   urls: Partial<Record<FilterId, string>>;
   /** What Auto would take. */
   auto: FilterId | null;
+  /** Why, in a few words. */
+  why: string | null;
   /** Centre of the detail, shares of the page; null until the most telling spot is chosen. */
   at: readonly [number, number] | null;
   problem: string | null;
@@ -17,9 +19,25 @@ export interface Details {
 
 /** One detail of a page at full size under every filter, to be compared. Without `wanted` it is where the finest print is. */
 export function useDetails(page: Page, wanted: readonly [number, number] | null, size: readonly [number, number]): Details {
-  const [details, setDetails] = useState<Details & { key: string }>({ key: '', urls: {}, auto: null, at: null, problem: null });
+  const [details, setDetails] = useState<Details & { key: string }>({
+    key: '',
+    urls: {},
+    auto: null,
+    why: null,
+    at: null,
+    problem: null,
+  });
   const recipe = page.recipe ? workRecipe(page) : null;
-  const key = JSON.stringify([page.photoId, recipe?.quad, recipe?.polygon, recipe?.turn, recipe?.size, wanted, size]);
+  const key = JSON.stringify([
+    page.photoId,
+    recipe?.quad,
+    recipe?.polygon,
+    recipe?.turn,
+    recipe?.size,
+    recipe?.adjust,
+    wanted,
+    size,
+  ]);
   useEffect(() => {
     if (!recipe) return;
     const controller = new AbortController();
@@ -37,11 +55,13 @@ export function useDetails(page: Page, wanted: readonly [number, number] | null,
             key,
             urls: Object.fromEntries(made.details.map((d) => [d.filter, URL.createObjectURL(d.blob)])),
             auto: made.chosen,
+            why: made.why,
             at: made.at,
             problem: null,
           });
       } catch (error) {
-        if (!wasCancelled(error)) setDetails({ key, urls: {}, auto: null, at: null, problem: (error as Error).message });
+        if (!wasCancelled(error))
+          setDetails({ key, urls: {}, auto: null, why: null, at: null, problem: (error as Error).message });
       }
     })();
     return () => controller.abort();

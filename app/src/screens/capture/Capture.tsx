@@ -34,10 +34,12 @@ export interface CaptureProps {
   into: string | null;
   /** A stand-in that was chosen instead of the device's camera. */
   standIn: string | null;
+  /** A page that is to be taken again first. */
+  again: string | null;
 }
 
 /** Page after page with the camera: the picture runs on, the pages pile up in the tray. */
-export function Capture({ into, standIn }: CaptureProps) {
+export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
   const router = useRouter();
   const dispatch = useAppDispatch();
   const window = useWindowDimensions();
@@ -55,7 +57,7 @@ export function Capture({ into, standIn }: CaptureProps) {
   const [video, setVideo] = useState<HTMLVideoElement | null>(null);
   const [flash, setFlash] = useState(0);
   const [open, setOpen] = useState<string | null>(null);
-  const [retaking, setRetaking] = useState<string | null>(null);
+  const [retaking, setRetaking] = useState(toRetake);
   const stop = useRef<AbortController | null>(null);
   const [trigger] = useState(() => new Trigger());
   /** Which page each of the trigger's shots became. */
