@@ -32,7 +32,7 @@ export default defineConfig({
   retries: 1,
   timeout: 120_000,
   expect: { timeout: 30_000 },
-  reporter: [['line']],
+  reporter: [['list']],
   // A service worker would answer before the tests' own routes; offline.spec.ts lets it in.
   use: { serviceWorkers: 'block', baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
   projects: [

@@ -4,6 +4,7 @@
  *     npm run bench -- find --photos DIR       DIR with photographs and their truth.json; default: the demo's own
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
+ *     npm run bench -- checks                  scripted photographs with and without each fault
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  */
@@ -11,6 +12,7 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { benchBinary } from './binary';
 import { benchCapture } from './capture';
+import { benchChecks } from './checks';
 import { benchFind } from './find';
 import { benchRun } from './run';
 import { benchText } from './text';
@@ -30,6 +32,7 @@ const some = Number(values['per-category']);
 const only = values.only.split(',').filter(Boolean);
 const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
+  checks: benchChecks,
   binary: (dir) => benchBinary(dir, some, only),
   text: (dir) => benchText(dir, some, only),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),

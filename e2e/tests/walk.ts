@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
 
@@ -38,4 +39,13 @@ export function listen(page: Page): string[] {
       errors.push(message.text());
   });
   return errors;
+}
+
+/** Where a demo photograph's only page truly lies, and the photo's size. */
+export async function demoTruth(name: string): Promise<{ quad: [number, number][]; size: [number, number] }> {
+  const { photos } = JSON.parse(await readFile(path.join(root, 'demo/photos/truth.json'), 'utf8')) as {
+    photos: { file: string; size: [number, number]; pages: { quad: [number, number][] }[] }[];
+  };
+  const photo = photos.find((p) => p.file === `${name}.jpg`)!;
+  return { quad: photo.pages[0]!.quad, size: photo.size };
 }

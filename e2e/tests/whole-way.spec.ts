@@ -61,7 +61,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
 
   // Finish: ink here, then everywhere; reload.
   await page.getByRole('tab', { name: 'Finish' }).click();
-  await expect(page.getByRole('radio').locator('img')).toHaveCount(4, { timeout: 60_000 });
+  await expect(page.getByRole('radio').locator('img')).toHaveCount(6, { timeout: 60_000 });
   await page.getByRole('radio', { name: /^Ink/ }).click();
   await page.getByRole('button', { name: 'Use for all 3 pages' }).click();
   await page.reload();

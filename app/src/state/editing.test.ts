@@ -1,5 +1,20 @@
 import { aDocument, anOutline, aPage } from '../testing/records';
-import { approveOutline, deletePages, movePage, pagesOf, renameDocument, setFinish, setOutline, turnPages } from './editing';
+import {
+  approveOutline,
+  deletePages,
+  finishAll,
+  joinPages,
+  mirrorPage,
+  movePage,
+  pagesOf,
+  renameDocument,
+  setFinish,
+  setOutline,
+  setOutlines,
+  settleCheck,
+  splitPage,
+  turnPages,
+} from './editing';
 import { opened, redone, undone } from './library';
 import { createStore } from './store';
 
@@ -95,4 +110,64 @@ test('four quarter turns are none', () => {
     store.dispatch(turnPages([page('page-a')]));
     expect(page('page-a').recipe!.turn).toBe(turn);
   }
+});
+
+test('what is turned on a filter goes with it, and putting it back leaves no trace', () => {
+  const { store, page } = begin();
+  store.dispatch(setFinish([page('page-a')], { filter: 'grey', adjust: { contrast: 0.4 } }));
+  expect(page('page-a').recipe).toMatchObject({ filter: 'grey', adjust: { contrast: 0.4 } });
+  store.dispatch(setFinish([page('page-a')], { filter: 'grey' }));
+  expect('adjust' in page('page-a').recipe!).toBe(false);
+  // The same again is no step.
+  const steps = store.getState().library.past.length;
+  store.dispatch(setFinish([page('page-a')], { filter: 'grey' }));
+  expect(store.getState().library.past).toHaveLength(steps);
+});
+
+test('a finish for all is remembered for the pages to come', () => {
+  const { store, document, page } = begin();
+  const pages = pagesOf(store.getState(), document());
+  store.dispatch(finishAll(document(), pages, { filter: 'ink', adjust: { strokes: 0.3 } }));
+  expect(document().finish).toEqual({ filter: 'ink', adjust: { strokes: 0.3 } });
+  expect(pages.every((p) => page(p.id).recipe!.adjust!.strokes === 0.3)).toBe(true);
+  store.dispatch(undone('document-1'));
+  expect(page('page-a').recipe!.filter).toBe('auto');
+});
+
+test('a check that is found fine goes, and comes back with undo', () => {
+  const { store, page } = begin();
+  store.dispatch(settleCheck(page('page-b'), page('page-b').checks[0]!));
+  expect(page('page-b').checks).toEqual([]);
+  store.dispatch(undone('document-1'));
+  expect(page('page-b').checks).toHaveLength(1);
+});
+
+test('a page split in two and joined again is one page, each step can be taken back', () => {
+  const { store, document, order, page } = begin();
+  const halves = [anOutline({ confidence: 0.9 }), anOutline({ confidence: 0.8 })] as const;
+  store.dispatch(splitPage(document(), page('page-a'), halves));
+  expect(document().pageIds).toHaveLength(4);
+  const further = page(document().pageIds[1]!);
+  expect([page('page-a').recipe!.outline, further.recipe!.outline]).toEqual(halves);
+  expect([further.photoId, further.deletedAt]).toEqual([page('page-a').photoId, null]);
+  store.dispatch(joinPages(document(), page('page-a'), further, anOutline({ confidence: 1 })));
+  expect(order()).toBe('abc');
+  expect(page(further.id).deletedAt).not.toBeNull();
+  store.dispatch(undone('document-1'));
+  store.dispatch(undone('document-1'));
+  expect(order()).toBe('abc');
+  expect(page(further.id).deletedAt).not.toBeNull();
+});
+
+test('mirrored twice is not mirrored; one outline for several pages is one step', () => {
+  const { store, page } = begin();
+  store.dispatch(mirrorPage(page('page-a')));
+  expect(page('page-a').recipe!.mirror).toBe(true);
+  store.dispatch(mirrorPage(page('page-a')));
+  expect(page('page-a').recipe!.mirror).toBe(false);
+  const outline = anOutline({ source: 'hand', confidence: 1 });
+  store.dispatch(setOutlines([page('page-b'), page('page-c')], outline));
+  expect([page('page-b'), page('page-c')].map((p) => p.recipe!.outline)).toEqual([outline, outline]);
+  store.dispatch(undone('document-1'));
+  expect(page('page-c').recipe!.outline.source).not.toBe('hand');
 });

@@ -31,8 +31,8 @@ export const limits = {
   /** Share of the page under glare. */
   glare: [0.04, 0.006],
   /** Level of the paper. */
-  dark: [32, 62],
-  dpi: [90, 140],
+  dark: [32, 72],
+  dpi: [90, 130],
   /** Share of the page that is neither paper nor margin. */
   blank: 0.0007,
 } as const;

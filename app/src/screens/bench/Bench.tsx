@@ -27,7 +27,7 @@ import { EdgesDrawer } from './EdgesDrawer';
 import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
 import { FinishStage } from './FinishStage';
-import { polygonFor, type Quad } from './quad';
+import { isCurved, polygonFor, type Quad } from './quad';
 import { useDetails } from './useDetails';
 
 export type Drawer = 'edges' | 'finish';
@@ -191,6 +191,7 @@ function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGoo
   const outline = page.recipe!.outline;
   const [draft, setDraft] = useState<{ from: Outline; next: Outline } | null>(null);
   const [picking, setPicking] = useState(false);
+  const [toBend, setToBend] = useState(false);
   const router = useRouter();
   const [spot, setSpot] = useState<[number, number] | null>(null);
   const [width, setWidth] = useState(390);
@@ -201,6 +202,7 @@ function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGoo
   };
   const shown = draft && draft.from === outline ? draft.next : outline;
   const draw = (next: Outline) => setDraft({ from: outline, next });
+  const bending = toBend || isCurved(shown);
   const siblings = pages.filter((p) => p.photoId === page.photoId && p.recipe);
   const pick = async (at: readonly [number, number]) => {
     setPicking(false);
@@ -233,6 +235,7 @@ function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGoo
             quad={shown.quad}
             polygon={shown.polygon ?? null}
             onDraft={(next) => draw(asOutline(next))}
+            bending={bending}
             onBend={(polygon, done) => {
               const next: Outline = { v: 1, quad: shown.quad, polygon, confidence: 1, source: 'hand' };
               draw(next);
@@ -305,6 +308,8 @@ function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGoo
             draft={shown}
             picking={picking}
             onPicking={setPicking}
+            bending={bending}
+            onBending={() => setToBend(true)}
             onDraft={(next) => draw(asOutline(next))}
             onEdges={setEdges}
           />

@@ -22,6 +22,9 @@ export interface EdgesDrawerProps {
   draft: Outline;
   picking: boolean;
   onPicking: (on: boolean) => void;
+  /** Whether the sides show their curve handles. */
+  bending: boolean;
+  onBending: () => void;
   onDraft: (quad: Quad) => void;
   onEdges: (outline: Outline) => void;
 }
@@ -29,7 +32,19 @@ export interface EdgesDrawerProps {
 const byHand = (quad: Quad): Outline => ({ v: 1, quad, confidence: 1, source: 'hand' });
 
 /** The page as it will be, its size, and the ways to another outline. */
-export function EdgesDrawer({ page, photo, document, pages, draft, picking, onPicking, onDraft, onEdges }: EdgesDrawerProps) {
+export function EdgesDrawer({
+  page,
+  photo,
+  document,
+  pages,
+  draft,
+  picking,
+  onPicking,
+  bending,
+  onBending,
+  onDraft,
+  onEdges,
+}: EdgesDrawerProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const { url, current, image } = usePageImage({ ...page, recipe: { ...page.recipe!, outline: draft } }, 'draft');
@@ -90,19 +105,19 @@ export function EdgesDrawer({ page, photo, document, pages, draft, picking, onPi
           )}
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
             <Action
-              icon="vector-square"
+              compact
               disabled={!page.found || page.found.source !== 'found'}
               onPress={() => page.found && onEdges(page.found)}
             >
               As found
             </Action>
-            <Action icon="crosshairs" main={picking} onPress={() => onPicking(!picking)}>
+            <Action compact main={picking} onPress={() => onPicking(!picking)}>
               {picking ? 'Tap the page' : 'Find here'}
             </Action>
-            <Action icon="image-outline" onPress={() => onEdges(wholePhoto(photo.width, photo.height))}>
+            <Action compact onPress={() => onEdges(wholePhoto(photo.width, photo.height))}>
               Whole photo
             </Action>
-            <Action icon="rotate-right" onPress={() => dispatch(turnPages([page]))}>
+            <Action compact onPress={() => dispatch(turnPages([page]))}>
               Turn
             </Action>
             <SizeMenu page={page} />
@@ -110,6 +125,11 @@ export function EdgesDrawer({ page, photo, document, pages, draft, picking, onPi
               label="More ways"
               entries={[
                 { icon: 'crop', title: 'A part of the page', onPress: () => onEdges(byHand(middlePart(outline.quad))) },
+                {
+                  icon: 'vector-curve',
+                  title: bending ? 'Straight sides' : 'Bend the sides',
+                  onPress: () => (bending ? onEdges(byHand(outline.quad)) : onBending()),
+                },
                 { icon: 'flip-horizontal', title: 'Mirror', onPress: () => dispatch(mirrorPage(page)) },
                 {
                   icon: 'book-open-page-variant-outline',
@@ -129,7 +149,7 @@ export function EdgesDrawer({ page, photo, document, pages, draft, picking, onPi
               ]}
             >
               {(open) => (
-                <Action icon="dots-horizontal" onPress={open}>
+                <Action compact onPress={open}>
                   More ways
                 </Action>
               )}

@@ -30,6 +30,8 @@ export interface EdgesStageProps {
   onDraft: (quad: Quad) => void;
   /** Let go: this is the outline now. */
   onDone: (quad: Quad) => void;
+  /** Whether sides can be bent. */
+  bending: boolean;
   /** A side bent by its curve handle. */
   onBend: (polygon: Point[], done: boolean) => void;
   /** Outlines that the finder saw in this photo: dragging snaps to them. */
@@ -48,7 +50,19 @@ const snapPx = 9;
 const curveAt = 0.75;
 
 /** The photo with its outline as stitching, photo corners and side handles that can be dragged or nudged with the arrow keys. */
-export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone, onBend, seen, others, onPick }: EdgesStageProps) {
+export function EdgesStage({
+  photo,
+  url,
+  quad,
+  polygon,
+  onDraft,
+  onDone,
+  bending,
+  onBend,
+  seen,
+  others,
+  onPick,
+}: EdgesStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
   const view = useStageView(box, photo);
@@ -176,7 +190,7 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone, onBend,
       name: sideNames[index]!,
       where: toPhoto(...middle(index)),
     })),
-    ...(polygon
+    ...(bending
       ? [0, 1, 2, 3].map((index) => ({
           handle: { kind: 'curve' as const, index },
           at: curveSpot(index),
@@ -241,7 +255,7 @@ export function EdgesStage({ photo, url, quad, polygon, onDraft, onDone, onBend,
               strokeDasharray="3 6"
             />
           ))}
-          {polygon
+          {bending
             ? [0, 1, 2, 3].map((i) => {
                 const [x, y] = curveSpot(i);
                 const on = active?.kind === 'curve' && active.index === i;

@@ -20,7 +20,7 @@ export function SizeMenu({ page }: { page: Page }) {
   return (
     <MoreMenu label="Size" entries={entries}>
       {(open) => (
-        <Action icon="ruler" onPress={open}>
+        <Action compact onPress={open}>
           Size
         </Action>
       )}

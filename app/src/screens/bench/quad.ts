@@ -75,6 +75,21 @@ export function bent(polygon: readonly Point[], side: number, by: Point): Point[
   });
 }
 
+/** Bow over chord from which a side counts as curved: below, it is the lens (measured: docs/finding.md). */
+const curvedFrom = 0.006;
+
+/** Whether a side of the outline is bent so far that it can be seen. */
+export function isCurved({ quad, polygon }: Pick<Outline, 'quad' | 'polygon'>): boolean {
+  if (!polygon) return false;
+  const n = polygon.length / 4;
+  return polygon.some((p, k) => {
+    const [a, b] = [quad[Math.floor(k / n)]!, quad[(Math.floor(k / n) + 1) % 4]!];
+    const chord = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    const off = Math.abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / chord;
+    return off / chord > curvedFrom;
+  });
+}
+
 /** A straight outline as a polygon, so that its sides can be bent. */
 export function asPolygon(quad: Quad, perSide = 16): Point[] {
   return quad.flatMap((a, i) => {

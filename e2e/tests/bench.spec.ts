@@ -1,0 +1,104 @@
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { begin, demoPhoto, demoTruth, listen, settled } from './walk';
+
+/** Numbers of a handle's label: where in the photo it is. */
+const where = (label: string | null) => label!.match(/-?\d+/g)!.slice(0, 2).map(Number);
+
+test('a blurred photo says so, and taking it again is a tap away; found fine, the doubt goes and comes back with undo', async ({
+  page,
+}) => {
+  const errors = listen(page);
+  await begin(page);
+  const soft = await sharp(demoPhoto('hull-survey-1')).rotate().resize(2100).blur(7).jpeg({ quality: 90 }).toBuffer();
+  await page.getByTestId('file-input').first().setInputFiles([
+    { name: 'soft.jpg', mimeType: 'image/jpeg', buffer: soft },
+    { name: 'sharp.jpg', mimeType: 'image/jpeg', buffer: await sharp(demoPhoto('hull-survey-2')).rotate().resize(2100).jpeg({ quality: 90 }).toBuffer() },
+  ]); // prettier-ignore
+  await settled(page, 2);
+  await expect(page.getByText('1 of 2 needs a look')).toBeVisible();
+  await page.getByRole('button', { name: 'Step through' }).click();
+  await expect(page.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
+  await expect(page.getByTestId('check')).toContainText('Blurred');
+  await page.getByTestId('check').getByRole('button', { name: 'Take it again' }).click();
+  await expect(page).toHaveURL(/capture\?into=.*again=/);
+  await page.goBack();
+  await page.getByTestId('check').getByRole('button', { name: 'It is fine' }).click();
+  await expect(page.getByTestId('check')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByTestId('check')).toContainText('Blurred');
+
+  // Finish: six filters on one detail, why Auto picks, a slider, and all pages at once.
+  await page.getByRole('tab', { name: 'Finish' }).click();
+  await expect(page.getByRole('radio').locator('img')).toHaveCount(6, { timeout: 60_000 });
+  await expect(page.getByTestId('why')).toContainText('Auto: Grey, no colour to lose');
+  await page.getByRole('radio', { name: /^Even light/ }).click();
+  const contrast = page.getByRole('slider', { name: 'Contrast' });
+  await contrast.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+  await expect(contrast).toHaveValue('0.2');
+  await page.getByRole('button', { name: 'Use for all 2 pages' }).click();
+  await page.getByLabel('Next page').click();
+  await expect(page.getByRole('slider', { name: 'Contrast' })).toHaveValue('0.2', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Reset' }).click();
+  await expect(page.getByRole('slider', { name: 'Contrast' })).toHaveValue('0');
+  expect(errors).toEqual([]);
+});
+
+test('edges set wrongly are found again by a tap on the page, and match the truth; zoomed they can be moved finely', async ({
+  page,
+}) => {
+  const errors = listen(page);
+  await begin(page);
+  await page
+    .getByTestId('file-input')
+    .first()
+    .setInputFiles([demoPhoto('hull-survey-2')]);
+  await settled(page, 1);
+  await page.getByTestId('leaf').first().click();
+  await expect(page.getByText('Edges found')).toBeVisible();
+  await page.getByRole('button', { name: 'Whole photo' }).click();
+  await expect(page.getByText('The whole photo', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Find here' }).click();
+  const stage = (await page.getByTestId('edges-stage').boundingBox())!;
+  await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height / 2);
+  await expect(page.getByText('Edges set by you')).toBeVisible({ timeout: 60_000 });
+  const { quad, size } = await demoTruth('hull-survey-2');
+  for (const [i, corner] of quad.entries()) {
+    const at = where(await page.getByTestId(`corner-${i}`).getAttribute('aria-label'));
+    // Half a percent of the diagonal.
+    expect(Math.hypot(at[0]! - corner[0], at[1]! - corner[1])).toBeLessThan(0.005 * Math.hypot(...size));
+  }
+
+  // The wheel zooms about the pointer: the same way of the mouse is less of the photo then.
+  const corner = page.getByTestId('corner-0');
+  const step = async (): Promise<number> => {
+    const before = where(await corner.getAttribute('aria-label'));
+    const box = (await corner.boundingBox())!;
+    await page.mouse.move(box.x + 22, box.y + 22);
+    await page.mouse.down();
+    await page.keyboard.down('Alt');
+    await page.mouse.move(box.x + 42, box.y + 22, { steps: 4 });
+    await page.mouse.up();
+    await page.keyboard.up('Alt');
+    await expect.poll(async () => where(await corner.getAttribute('aria-label'))[0]).not.toBe(before[0]);
+    return where(await corner.getAttribute('aria-label'))[0]! - before[0]!;
+  };
+  const coarse = await step();
+  const box = (await corner.boundingBox())!;
+  await page.mouse.move(box.x + 22, box.y + 22);
+  await page.mouse.wheel(0, -500);
+  await expect(page.getByLabel('Show the whole photo')).toBeVisible();
+  expect(await step()).toBeLessThan(coarse / 2);
+  await page.getByLabel('Show the whole photo').click();
+
+  // Split in two and kept together again.
+  await page.getByRole('button', { name: 'More ways' }).click();
+  await page.getByRole('menuitem', { name: 'Split into two pages' }).click();
+  await expect(page.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
+  await expect(page.getByLabel('Edges of page 2')).toBeVisible();
+  await page.getByRole('button', { name: 'More ways' }).click();
+  await page.getByRole('menuitem', { name: 'Keep together with the next' }).click();
+  await expect(page.getByRole('heading', { name: 'Page 1 of 1' })).toBeVisible();
+  expect(errors).toEqual([]);
+});
