@@ -27,7 +27,7 @@ export default defineConfig({
   testDir: './tests',
   outputDir: './test-results',
   globalSetup: './film.ts',
-  workers: 1,
+  workers: 2,
   // The runs before a camera go by the clock; a busy machine may once be too slow for one.
   retries: 1,
   timeout: 120_000,
@@ -36,7 +36,19 @@ export default defineConfig({
   // A service worker would answer before the tests' own routes; offline.spec.ts lets it in.
   use: { serviceWorkers: 'block', baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
   projects: [
-    { name: 'without camera', testIgnore: ['**/camera.spec.ts', '**/refused.spec.ts'], use: { launchOptions: chromium() } },
+    {
+      name: 'without camera',
+      testIgnore: ['**/camera.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts'],
+      use: { launchOptions: chromium() },
+    },
+    // Runs before a camera go by the clock: one at a time, when nothing else goes on.
+    {
+      name: 'stand-in',
+      testMatch: '**/standin.spec.ts',
+      dependencies: ['without camera'],
+      workers: 1,
+      use: { launchOptions: chromium() },
+    },
     {
       name: 'camera refused',
       testMatch: '**/refused.spec.ts',
@@ -45,6 +57,8 @@ export default defineConfig({
     {
       name: 'with camera',
       testMatch: '**/camera.spec.ts',
+      dependencies: ['stand-in'],
+      workers: 1,
       use: {
         launchOptions: chromium(
           '--use-fake-device-for-media-stream',

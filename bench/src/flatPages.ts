@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { flatten, sidesNear, type FlatPage, type Quad } from '@libretto/core';
+import { flatten, sidesNear, type FlatPage, type Quad, type Raster } from '@libretto/core';
 import { decode, readTruth, type TruePage } from './photos';
 
 /** A page cut out along its true corners, its sides traced by us: what finishing is measured on. */
@@ -9,6 +9,8 @@ export interface MeasuredPage {
   name: string;
   truth: TruePage;
   flat: FlatPage;
+  /** The photo itself. */
+  photo: Raster;
 }
 
 /** The first `perCategory` photos of each category, page by page, so that only one photo is held at a time. */
@@ -27,6 +29,7 @@ export async function* flatPages(dir: string, perCategory: number, only: readonl
         category: photo.category,
         name: `${path.parse(photo.file).name}-${i + 1}`,
         truth,
+        photo: raster,
         flat: flatten(raster, { quad, ...(polygon && { polygon }), turn: 0 }, { alone }),
       };
     }

@@ -2,11 +2,12 @@
  * Measures quality and speed beside a reference, in one run.
  *
  *     npm run bench -- find --photos DIR       DIR with photographs and their truth.json; default: the demo's own
+ *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- checks                  scripted photographs with and without each fault
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
- *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
+ *     npm run bench -- run                     six sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  */
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -14,6 +15,7 @@ import { benchBinary } from './binary';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks';
 import { benchFind } from './find';
+import { benchFlat } from './flat';
 import { benchRun } from './run';
 import { benchText } from './text';
 
@@ -34,6 +36,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
   checks: benchChecks,
   binary: (dir) => benchBinary(dir, some, only),
+  flat: (dir) => benchFlat(dir, some, only),
   text: (dir) => benchText(dir, some, only),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),
   run: benchRun,

@@ -1,4 +1,5 @@
 export * from './raster/raster';
+export { gaussian } from './raster/blur';
 export { shrinkToEdge } from './raster/resize';
 export { findPages, sight, type FindOptions, type Sighting } from './find/findPages';
 export type { Outline } from './find/outline';

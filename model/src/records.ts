@@ -46,6 +46,8 @@ export const recipeSchema = z.object({
   mirror: z.boolean().optional(),
   filter: z.enum(['auto', ...filterIds]),
   adjust: adjustSchema.optional(),
+  /** Whether the margin is tidied; without it, yes. */
+  tidy: z.boolean().optional(),
   size: sizeSchema.optional(),
 });
 export type Recipe = z.infer<typeof recipeSchema>;
@@ -131,6 +133,8 @@ export const documentSchema = z.object({
   deletedAt: instant.nullable(),
   /** How pages that are added are finished; without it Auto picks for each. */
   finish: recipeSchema.pick({ filter: true, adjust: true }).optional(),
+  /** Whether it is sent as one file or as one for each page; without it, one. */
+  files: z.enum(['one', 'page']).optional(),
   demo: z.boolean().optional(),
 });
 export type Document = z.infer<typeof documentSchema>;

@@ -56,6 +56,11 @@ export function mirrorPage(page: Page) {
   return step('mirroring', page.documentId, recipePatch(page, { mirror: !page.recipe?.mirror }));
 }
 
+/** Whether fingertips and strips of desk on the margin are filled with paper. */
+export function tidyPage(page: Page, tidy: boolean) {
+  return step(tidy ? 'tidying the edges' : 'leaving the edges', page.documentId, recipePatch(page, { tidy }));
+}
+
 /** The same outline for other pages that were shot alike. */
 export function setOutlines(pages: readonly Page[], outline: Outline) {
   const patches = pages.flatMap((page) => recipePatch(page, { outline }));

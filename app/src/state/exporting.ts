@@ -10,13 +10,13 @@ export interface MadeFile {
   sha256: string;
 }
 
-/** Makes a document's PDF, page by page. `progress` hears how many pages are done. */
-export async function makePdf(
+/** Makes a document's PDF, or one for each of its pages, page by page. `progress` hears how many pages are done. */
+export async function makePdfs(
   document: Document,
   pages: readonly Page[],
   signal: AbortSignal,
   progress: (done: number) => void,
-): Promise<MadeFile> {
+): Promise<MadeFile[]> {
   const ready = pages.filter((p) => p.state === 'ready' && p.recipe);
   if (!ready.length) throw new Error('There is no page to send yet');
   const made: FilePage[] = [];
@@ -27,12 +27,24 @@ export async function makePdf(
     progress(made.length);
   }
   signal.throwIfAborted();
-  const file = await filePool.run(
-    (api) => api.pdf(made, document.name, Date.parse(document.createdAt), Date.parse(document.changedAt)),
-    priority.export,
-    signal,
-  );
-  return { ...file, fileName: safeFileName(document.name, 'pdf') };
+  const dates = [Date.parse(document.createdAt), Date.parse(document.changedAt)] as const;
+  const bundles = fileNames(document, made.length).map((name, i) => ({
+    name,
+    pages: document.files === 'page' ? [made[i]!] : made,
+  }));
+  const files: MadeFile[] = [];
+  for (const bundle of bundles) {
+    const file = await filePool.run((api) => api.pdf(bundle.pages, bundle.name, ...dates), priority.export, signal);
+    files.push({ ...file, fileName: safeFileName(bundle.name, 'pdf') });
+  }
+  return files;
+}
+
+/** The document's name, or for a file a page the name with the page's number, all as long, so that they sort. */
+export function fileNames({ name, files }: Pick<Document, 'name' | 'files'>, pages: number): string[] {
+  if (files !== 'page') return [name];
+  const digits = String(pages).length;
+  return Array.from({ length: pages }, (_, i) => `${name}, ${String(i + 1).padStart(digits, '0')}`);
 }
 
 /** Hands a file to the browser's own saving. */

@@ -13,12 +13,13 @@ const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: 
 const coreVersion = 3;
 
 export function workRecipe(page: Page): WorkRecipe {
-  const { outline, turn, filter, size, adjust, mirror } = page.recipe!;
+  const { outline, turn, filter, size, adjust, mirror, tidy } = page.recipe!;
   return {
     quad: outline.source === 'whole' ? null : outline.quad,
     ...(outline.polygon && { polygon: outline.polygon }),
     turn,
     ...(mirror && { mirror }),
+    ...(tidy === false && { tidy }),
     filter,
     ...(adjust && { adjust: adjust as WorkRecipe['adjust'] & object }),
     ...(size && { size: size as WorkRecipe['size'] & object }),

@@ -12,6 +12,8 @@ export interface Rendered {
   dpi: number;
   photoDpi: number;
   filter: FilterId;
+  /** Places on the margin that were filled with paper, if any. */
+  tidied?: number;
 }
 
 interface Files extends DBSchema {

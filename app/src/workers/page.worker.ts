@@ -105,13 +105,13 @@ const api = {
 
   /** A finished page: for the screen as JPEG, for print as JPEG or, in Ink, as CCITT Group 4. */
   async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
-    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter, recipe.adjust);
-    const { image, ...facts } = page;
+    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter, recipe.adjust, recipe.tidy);
+    const { image, tidied, ...facts } = page;
     const bilevel = use === 'print' && page.filter === 'ink';
     const out = bilevel
       ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' })
       : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
-    return { ...facts, blob: out, width: image.width, height: image.height };
+    return { ...facts, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height };
   },
 
   /** One detail of the page at full size under each filter: round `wanted` (shares of the page's width and height), or where the finest print is. */
@@ -143,7 +143,7 @@ const api = {
     const { filter: chosen, why } = chooseFilter(page.image);
     const details = [];
     for (const filter of filters)
-      details.push({ filter, blob: await encode(cut(finish(page, filter, recipe.adjust).image), 'image/png', 1) });
+      details.push({ filter, blob: await encode(cut(finish(page, filter, recipe.adjust, recipe.tidy).image), 'image/png', 1) });
     return { chosen, why, details, at };
   },
 

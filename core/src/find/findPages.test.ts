@@ -65,6 +65,35 @@ describe('findPages', () => {
   });
 });
 
+describe('asked for the page round a point', () => {
+  const quad: Quad = [[60, 50], [330, 60], [325, 420], [50, 410]]; // prettier-ignore
+  const photo = pagePhoto(400, 480, quad);
+
+  test('gives the page that the point lies on, whatever its confidence, and one only', () => {
+    const found = findPages(photo, { at: [200, 240] });
+    expect(found).toHaveLength(1);
+    expect(farthest(found[0].quad, quad)).toBeLessThan(4);
+  });
+
+  test('never gives one that the point does not lie on', () => {
+    for (const { quad: found } of findPages(photo, { at: [20, 460] })) {
+      const inside = found.every((a, i) => {
+        const b = found[(i + 1) % 4];
+        return (b[0] - a[0]) * (460 - a[1]) - (b[1] - a[1]) * (20 - a[0]) > -200;
+      });
+      expect(inside).toBe(true);
+    }
+  });
+});
+
+test('48 megapixels are answered', () => {
+  const [width, height] = [8000, 6000];
+  const data = new Uint8Array(width * height).fill(70);
+  for (let y = 900; y < 5200; y++) data.fill(235, y * width + 1500, y * width + 4600);
+  const [page] = findPages({ width, height, channels: 1, data });
+  expect(Math.hypot(page.quad[0][0] - 1499.5, page.quad[0][1] - 899.5)).toBeLessThan(12);
+});
+
 describe('its parts', () => {
   test('the four sides of a dark square are lines with the right normals', () => {
     const plane = { width: 120, height: 100, data: new Float32Array(12000).fill(80) };

@@ -2,6 +2,7 @@ import type { Adjust } from '../enhance/adjust';
 import { chooseFilter } from '../enhance/auto';
 import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
+import { filled, findLitter } from '../enhance/tidy';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { trueRatio } from '../rectify/proportions';
@@ -22,6 +23,8 @@ export interface RenderRecipe {
   filter: Filter | 'auto';
   /** What the user has turned on the filter. */
   adjust?: Adjust;
+  /** Whether fingertips and strips of desk on the margin are filled with paper; default true. *Original* and *Picture* never are. */
+  tidy?: boolean;
   /** Width and height as photographed (before the turn); without it the size comes from the true proportions. */
   size?: PageSize;
 }
@@ -47,10 +50,12 @@ export interface RenderedPage {
   photoDpi: number;
   /** The filter that was used. */
   filter: Filter;
+  /** Places on the margin that were filled with paper. */
+  tidied: number;
 }
 
 /** A flattened page that filters can be tried on without flattening it again. */
-export type FlatPage = Omit<RenderedPage, 'filter'>;
+export type FlatPage = Omit<RenderedPage, 'filter' | 'tidied'>;
 
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
@@ -99,13 +104,20 @@ function mirrored({ width, height, channels, data }: Raster): Raster {
  * @throws RangeError when the photo is empty or three corners lie on a line.
  */
 export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptions = {}): RenderedPage {
-  return finish(flatten(photo, recipe, options), recipe.filter, recipe.adjust);
+  return finish(flatten(photo, recipe, options), recipe.filter, recipe.adjust, recipe.tidy);
 }
 
 /** Finishes a flattened page with a filter, and with what the user has turned on it. */
-export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: Adjust = {}): RenderedPage {
-  const light = wanted === 'original' || wanted === 'picture' ? undefined : estimateLight(flat.image);
-  const filter = wanted === 'auto' ? chooseFilter(flat.image, light).filter : wanted;
-  const image = enhance(flat.image, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
-  return { ...flat, image, dpi: (flat.dpi * image.width) / flat.image.width, filter };
+export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: Adjust = {}, tidy = true): RenderedPage {
+  const untouched = wanted === 'original' || wanted === 'picture';
+  let page = flat.image;
+  let light = untouched ? undefined : estimateLight(page);
+  const litter = light && tidy ? findLitter(page, light) : null;
+  if (light && litter) {
+    page = filled(page, light, litter);
+    light = estimateLight(page);
+  }
+  const filter = wanted === 'auto' ? chooseFilter(page, light).filter : wanted;
+  const image = enhance(page, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
+  return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }

@@ -1,8 +1,9 @@
 import { Image, Pressable, View } from 'react-native';
-import { ActivityIndicator, Text } from 'react-native-paper';
+import { ActivityIndicator, Switch, Text } from 'react-native-paper';
 import { filterLabel, filters, type Page } from '@libretto/model';
 import { Action } from '../../components/Action';
-import { setFinish } from '../../state/editing';
+import { usePageImage } from '../../components/usePageImage';
+import { setFinish, tidyPage } from '../../state/editing';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { AdjustSliders, type Adjusting } from './AdjustSliders';
@@ -23,6 +24,8 @@ export function FinishDrawer({ page, details, width, adjusting }: FinishDrawerPr
   const t = useTokens();
   const dispatch = useAppDispatch();
   const { filter: chosen, adjust } = page.recipe!;
+  const tidy = page.recipe!.tidy !== false;
+  const { image } = usePageImage(page, 'screen');
   const columns = width > 760 ? 4 : width > 520 ? 3 : 2;
   const cell = Math.floor((width - 28 - 10 * (columns - 1)) / columns);
   const used = chosen === 'auto' ? (details.auto ?? page.made?.filter ?? 'grey') : chosen;
@@ -87,6 +90,27 @@ export function FinishDrawer({ page, details, width, adjusting }: FinishDrawerPr
       <View role="radiogroup" aria-label="Filter" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>
         {filters.map(card)}
       </View>
+      {used === 'original' || used === 'picture' ? null : (
+        <Pressable
+          role="switch"
+          aria-checked={tidy}
+          aria-label="Tidy edges"
+          onPress={() => dispatch(tidyPage(page, !tidy))}
+          style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 44 }}
+        >
+          <View style={{ flex: 1 }}>
+            <Text>Tidy edges</Text>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {tidy && image?.tidied
+                ? `${image.tidied === 1 ? 'one place' : `${image.tidied} places`} filled with paper`
+                : 'fingertips and desk on the margin, filled with paper'}
+            </Text>
+          </View>
+          <View aria-hidden pointerEvents="none">
+            <Switch value={tidy} />
+          </View>
+        </Pressable>
+      )}
       <AdjustSliders filter={used} adjusting={adjusting} wide={width > 520} />
     </View>
   );

@@ -1,13 +1,13 @@
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
-import { Checkbox, Icon, Modal, Portal, ProgressBar, Text, TextInput } from 'react-native-paper';
+import { Checkbox, Icon, Modal, Portal, ProgressBar, SegmentedButtons, Text, TextInput } from 'react-native-paper';
 import { bytesInWords, fitsMail, mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { Stitches } from '../../components/Stitches';
 import { useKeys } from '../../components/useKeys';
 import { saveToDevice } from '../../state/exporting';
-import { settingsId } from '../../state/library';
+import { documentLearned, settingsId } from '../../state/library';
 import { send } from '../../state/outbox';
 import { learnPlaces } from '../../state/places';
 import { useApp, useAppDispatch } from '../../state/store';
@@ -16,7 +16,7 @@ import { useTokens } from '../../theme/theme';
 import { widePx } from '../../theme/tokens';
 import { NameLine } from '../proof/NameLine';
 import { hasDoubt, pagesInWords } from '../shelf/words';
-import { useMadePdf } from './useMadePdf';
+import { useMadePdfs } from './useMadePdfs';
 
 const device = 'this-device';
 
@@ -45,13 +45,16 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
   const last = useApp((s) => s.library.settings[settingsId]!.lastPlaces);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
-  const { file, done, problem } = useMadePdf(document, pages);
+  const { files, done, problem } = useMadePdfs(document, pages);
+  const perPage = document.files === 'page';
+  const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
+  const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
   const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
   const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
   const chosen = places.filter((p) => draft.chosen.includes(p.id));
   const count = chosen.length + (draft.chosen.includes(device) ? 1 : 0);
   const mails = chosen.filter((p) => p.kind === 'mail');
-  const tooLarge = file ? mails.filter((p) => mailBytes(file.blob.size) > p.limit) : [];
+  const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
   const ink = pages.filter((p) => p.made?.filter === 'ink').length;
   const doubts = pages.filter(hasDoubt).length;
 
@@ -70,21 +73,16 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
   const toggle = (id: string) =>
     setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
   const go = async () => {
-    if (!file || !count || tooLarge.length || busy) return;
+    if (!files || !count || tooLarge.length || busy) return;
     setBusy(true);
     try {
-      if (draft.chosen.includes(device)) saveToDevice(file);
-      if (chosen.length)
-        await dispatch(
-          send({
-            documentId: document.id,
-            fileName: file.fileName,
-            file: file.blob,
-            sha256: file.sha256,
-            message: draft.message.trim(),
-            places: chosen,
-          }),
-        );
+      for (const { fileName, blob, sha256 } of files) {
+        if (draft.chosen.includes(device)) saveToDevice({ fileName, blob, sha256 });
+        if (chosen.length)
+          await dispatch(
+            send({ documentId: document.id, fileName, file: blob, sha256, message: draft.message.trim(), places: chosen }),
+          );
+      }
       sessionStorage.removeItem(`send:${document.id}`);
       if (chosen.length) router.navigate('/outbox');
       else onClose();
@@ -129,7 +127,7 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
 
   const press = busy
     ? 'Putting it into the outbox'
-    : !file
+    : !files
       ? 'Making the PDF'
       : count > 1
         ? `Send to ${count} places`
@@ -164,14 +162,15 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
           <View role="status" style={{ gap: 4 }}>
             {problem ? (
               <Text style={{ color: t.rust }}>{problem}</Text>
-            ) : file ? (
+            ) : files ? (
               <>
                 <Text testID="file-size">
-                  <Text variant="labelLarge">{bytesInWords(file.blob.size)}</Text>
-                  {fitsMail(file.blob.size) ? ' · fits a mail' : ' · too large for most mailboxes'}
+                  <Text variant="labelLarge">{bytesInWords(bytes)}</Text>
+                  {fitsMail(largest) ? ' · fits a mail' : ' · too large for most mailboxes'}
                 </Text>
                 <Text variant="bodySmall" style={{ color: t.pencil }}>
-                  PDF, {pagesInWords(pages.length)} at true size{ink ? `, ${ink === pages.length ? 'all' : ink} in 1 bit` : ''}
+                  {perPage ? `${files.length} PDFs, a page each` : `PDF, ${pagesInWords(pages.length)}`} at true size
+                  {ink ? `, ${ink === pages.length ? 'all' : ink} in 1 bit` : ''}
                 </Text>
               </>
             ) : (
@@ -188,6 +187,16 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
               </Text>
             ) : null}
           </View>
+          {pages.length > 1 ? (
+            <SegmentedButtons
+              value={document.files ?? 'one'}
+              onValueChange={(value) => dispatch(documentLearned({ id: document.id, facts: { files: value as 'one' | 'page' } }))}
+              buttons={[
+                { value: 'one', label: 'One file' },
+                { value: 'page', label: `${pages.length} files, a page each` },
+              ]}
+            />
+          ) : null}
           <Stitches />
           <View>
             <Text variant="labelLarge">To</Text>
@@ -198,7 +207,7 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
                 p.name,
                 p.about,
                 tooLarge.includes(p)
-                  ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(file!.blob.size))}`
+                  ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(largest))}`
                   : undefined,
               ),
             )}
@@ -223,8 +232,8 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
           <Action
             tall
             main
-            disabled={!file || !count || tooLarge.length > 0 || busy}
-            loading={busy || (!file && !problem)}
+            disabled={!files || !count || tooLarge.length > 0 || busy}
+            loading={busy || (!files && !problem)}
             onPress={() => void go()}
           >
             {press}

@@ -1,0 +1,46 @@
+import { createRaster, type Raster } from '../raster/raster';
+import { random } from '../testing/pictures';
+import { estimateLight } from './light';
+import { filled, findLitter } from './tidy';
+
+/** A printed page with room for what lies over it. */
+function page(paint: (x: number, y: number) => readonly [number, number, number] | null = () => null): Raster {
+  const raster = createRaster(420, 594, 3);
+  const next = random(4);
+  for (let y = 0; y < 594; y++)
+    for (let x = 0; x < 420; x++) {
+      const print = x > 50 && x < 370 && y > 60 && y < 530 && y % 18 < 4 && (x * 13) % 29 < 15;
+      const colour = paint(x, y) ?? (print ? [40, 40, 44] : [228, 226, 220]);
+      raster.data.set(colour.map((v) => v + (next() - 0.5) * 4), (y * 420 + x) * 3); // prettier-ignore
+    }
+  return raster;
+}
+const finger = (x: number, y: number) => (Math.hypot((x - 8) / 34, (y - 300) / 20) < 1 ? ([196, 138, 112] as const) : null);
+const litter = (raster: Raster) => findLitter(raster, estimateLight(raster));
+const at = (r: Raster, x: number, y: number) => [...r.data.slice((y * r.width + x) * 3, (y * r.width + x) * 3 + 3)];
+
+test('a clean page has none', () => expect(litter(page())).toBeNull());
+
+test('a fingertip on the margin is filled with paper, the print beside it stays', () => {
+  const raster = page(finger);
+  const found = litter(raster)!;
+  expect(found.places).toBe(1);
+  const out = filled(raster, estimateLight(raster), found);
+  for (const [x, y] of [[4, 300], [25, 296], [14, 310]] as const) expect(Math.min(...at(out, x, y))).toBeGreaterThan(200); // prettier-ignore
+  for (let x = 60; x < 120; x++) expect(at(out, x, 308)).toEqual(at(raster, x, 308));
+});
+
+test('a strip of desk along a side is filled', () => {
+  const raster = page((x) => (x > 415 ? [70, 50, 36] : null));
+  const out = filled(raster, estimateLight(raster), litter(raster)!);
+  expect(Math.min(...at(out, 418, 200))).toBeGreaterThan(200);
+});
+
+test('a band and a photograph that are printed up to the edge stay', () => {
+  expect(litter(page((_, y) => (y < 40 ? [110, 31, 58] : null)))).toBeNull();
+  expect(litter(page((x, y) => (x > 250 && y > 400 ? [90 + (x % 70), 120, 60 + (y % 90)] : null)))).toBeNull();
+});
+
+test('a skin-coloured field that is no fingertip stays: too long for one', () => {
+  expect(litter(page((x, y) => (x < 40 && y > 100 && y < 400 ? [196, 138, 112] : null)))).toBeNull();
+});

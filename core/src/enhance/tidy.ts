@@ -1,0 +1,138 @@
+import { gaussian } from '../raster/blur';
+import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import { shrinkToEdge } from '../raster/resize';
+import { GridRows } from '../raster/gridRows';
+import type { Light } from './light';
+import { extreme } from './morphology';
+
+/** Long side of the copy on which the margin is looked at, px. */
+const workingEdgePx = 500;
+/** What is darker than this share of its paper, or whose colour is this far off (log ratio), is not paper. */
+const darkShare = 0.8;
+const colourOff = 0.16;
+/** A strip of desk along a side is no deeper than this share of the page's longer side; print stands further in (common practice: margins). */
+const stripDepth = 0.013;
+/** A fingertip reaches no further in, and covers no more of the page. */
+const fingerDepth = 0.16;
+const fingerArea = 0.035;
+/** Of its box a fingertip fills most. */
+const fingerSolid = 0.55;
+
+/** What lies over a page's margin and is not of it: 1 on a small grid, and how many places there are. */
+export interface Litter {
+  mask: Plane;
+  places: number;
+}
+
+/**
+ * Finds fingertips on a page's margin and strips of desk along its sides: what is not paper, touches the border, and is either skin-coloured, solid and rounded
+ * or too thin to be print. Bands and pictures that are printed up to the edge are left alone.
+ */
+export function findLitter(page: Raster, light: Light): Litter | null {
+  if (light.dark || page.channels === 1) return null;
+  const small = shrinkToEdge(page, workingEdgePx);
+  const { width, height, channels, data } = small;
+  const edge = Math.max(width, height);
+  const paper = new GridRows(light.paper, width, height);
+  const foreign = createPlane(width, height);
+  const skin = new Uint8Array(width * height);
+  const [br, bg, bb] = light.balance;
+  for (let y = 0, i = 0, p = 0; y < height; y++) {
+    const row = paper.row(y);
+    for (let x = 0; x < width; x++, i++, p += channels) {
+      const [r, g, b] = [data[p] * br, data[p + 1] * bg, data[p + 2] * bb];
+      const luma = 0.299 * r + 0.587 * g + 0.114 * b;
+      const rg = Math.log((r + 6) / (g + 6));
+      const gb = Math.log((g + 6) / (b + 6));
+      if (luma < darkShare * row[x] || Math.hypot(rg, gb) > colourOff) foreign.data[i] = 1;
+      // Skin of every shade is redder than green and greener than blue (Kovač, Peer and Solina, EUROCON 2003, in ratios, from memory).
+      if (rg > 0.1 && rg < 0.75 && gb > -0.05 && gb < 0.75) skin[i] = 1;
+    }
+  }
+  const solid = extreme(extreme(foreign, 2, 1), 2, -1).data;
+  const mask = createPlane(width, height);
+  let places = 0;
+  const seen = new Uint8Array(width * height);
+  for (const start of borderOf(width, height)) {
+    if (seen[start] || !solid[start]) continue;
+    const members = component(solid, seen, width, height, start);
+    if (isLitter(members, skin, width, height, edge)) {
+      places++;
+      for (const m of members) mask.data[m] = 1;
+    }
+  }
+  return places ? { mask: extreme(mask, 3, 1), places } : null;
+}
+
+function* borderOf(width: number, height: number): Generator<number> {
+  for (let x = 0; x < width; x++) {
+    yield x;
+    yield (height - 1) * width + x;
+  }
+  for (let y = 0; y < height; y++) {
+    yield y * width;
+    yield y * width + width - 1;
+  }
+}
+
+function component(on: Float32Array, seen: Uint8Array, width: number, height: number, start: number): number[] {
+  const members = [start];
+  seen[start] = 1;
+  for (let k = 0; k < members.length; k++) {
+    const p = members[k];
+    const x = p % width;
+    for (const q of [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p, p - width, p + width]) {
+      if (q < 0 || q >= width * height || seen[q] || !on[q]) continue;
+      seen[q] = 1;
+      members.push(q);
+    }
+  }
+  return members;
+}
+
+function isLitter(members: readonly number[], skin: Uint8Array, width: number, height: number, edge: number): boolean {
+  let [left, right, top, bottom, depth, skinned] = [width, 0, height, 0, 0, 0];
+  for (const p of members) {
+    const x = p % width;
+    const y = (p - x) / width;
+    left = Math.min(left, x);
+    right = Math.max(right, x);
+    top = Math.min(top, y);
+    bottom = Math.max(bottom, y);
+    depth = Math.max(depth, Math.min(x, y, width - 1 - x, height - 1 - y) + 1);
+    skinned += skin[p];
+  }
+  if (depth <= stripDepth * edge) return true;
+  const box = (right - left + 1) * (bottom - top + 1);
+  // A fingertip comes in from one side and is about as wide as it is deep.
+  const across = Math.min(right - left + 1, bottom - top + 1);
+  return (
+    skinned > 0.8 * members.length &&
+    members.length > 0.0006 * width * height &&
+    members.length < fingerArea * width * height &&
+    depth < fingerDepth * edge &&
+    across > 0.012 * edge &&
+    Math.max(right - left, bottom - top) < 0.22 * edge &&
+    members.length > fingerSolid * box
+  );
+}
+
+/** The page with its litter filled by paper: the light that fell there, in the paper's own colour. */
+export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
+  const { width, height, channels, data } = page;
+  const target = createRaster(width, height, channels);
+  target.data.set(data);
+  const soft = new GridRows(gaussian(mask, 1), width, height);
+  const paper = new GridRows(light.paper, width, height);
+  const [br, bg, bb] = light.balance;
+  const neutral = [1 / br, 1 / bg, 1 / bb];
+  for (let y = 0; y < height; y++) {
+    const [share, level] = [soft.row(y), paper.row(y)];
+    for (let x = 0; x < width; x++) {
+      if (share[x] < 0.02) continue;
+      for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++)
+        target.data[p] = data[p] * (1 - share[x]) + level[x] * neutral[c] * share[x];
+    }
+  }
+  return target;
+}
