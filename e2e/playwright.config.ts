@@ -30,7 +30,7 @@ export default defineConfig({
   workers: 2,
   // The runs before a camera go by the clock; a busy machine may once be too slow for one.
   retries: 1,
-  timeout: 120_000,
+  timeout: 180_000,
   expect: { timeout: 30_000 },
   reporter: [['list']],
   // A service worker would answer before the tests' own routes; offline.spec.ts lets it in.

@@ -24,6 +24,7 @@ async function likeness(a: string | Buffer, b: string | Buffer): Promise<number>
 }
 
 test('three photographs become a named PDF in a folder and a mailbox; a reload at any step loses nothing', async ({ page }) => {
+  test.setTimeout(240_000);
   const errors = listen(page);
   await begin(page);
 
