@@ -1,0 +1,211 @@
+import { useRouter } from 'expo-router';
+import { useState } from 'react';
+import { ScrollView, useWindowDimensions, View } from 'react-native';
+import { Text, TouchableRipple } from 'react-native-paper';
+import { type Adjust, type Check, type Document, type Outline, type Page, type Photo } from '@libretto/model';
+import { Action } from '../../components/Action';
+import { usePhotoUrl } from '../../components/usePageImage';
+import { approveOutline, finishAll, setFinish, setOutline, settleCheck } from '../../state/editing';
+import { findHere, inspectAgain } from '../../state/looking';
+import { useAppDispatch } from '../../state/store';
+import { useTokens } from '../../theme/theme';
+import { corner } from '../../theme/tokens';
+import { CheckRow } from './CheckRow';
+import { EdgesDrawer } from './EdgesDrawer';
+import { EdgesStage } from './EdgesStage';
+import { detailSize, FinishDrawer } from './FinishDrawer';
+import { FinishStage } from './FinishStage';
+import { isCurved, polygonFor, type Quad } from './quad';
+import { useDetails } from './useDetails';
+
+export type Drawer = 'edges' | 'finish';
+const drawers: { id: Drawer; label: string }[] = [
+  { id: 'edges', label: 'Edges' },
+  { id: 'finish', label: 'Finish' },
+];
+
+interface DrawersProps {
+  page: Page;
+  photo: Photo & { width: number; height: number };
+  document: Document;
+  pages: readonly Page[];
+  drawer: Drawer;
+  onRemedy: (check: Check) => void;
+  onShow: (drawer: Drawer) => void;
+  onGood: () => void;
+}
+
+/** The stage and its drawer: edges or finish, the page's worst doubt between them. */
+export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onGood }: DrawersProps) {
+  const t = useTokens();
+  const dispatch = useAppDispatch();
+  const window = useWindowDimensions();
+  const url = usePhotoUrl(page.photoId);
+  const outline = page.recipe!.outline;
+  const [draft, setDraft] = useState<{ from: Outline; next: Outline } | null>(null);
+  const [picking, setPicking] = useState(false);
+  const [toBend, setToBend] = useState(false);
+  const router = useRouter();
+  const [spot, setSpot] = useState<[number, number] | null>(null);
+  const [width, setWidth] = useState(390);
+  const details = useDetails(page, spot, detailSize);
+  const asOutline = (next: Quad): Outline => {
+    const polygon = polygonFor(outline, next);
+    return { v: 1, quad: next, ...(polygon && { polygon }), confidence: 1, source: 'hand' };
+  };
+  const shown = draft && draft.from === outline ? draft.next : outline;
+  const draw = (next: Outline) => setDraft({ from: outline, next });
+  const bending = toBend || isCurved(shown);
+  const siblings = pages.filter((p) => p.photoId === page.photoId && p.recipe);
+  const pick = async (at: readonly [number, number]) => {
+    setPicking(false);
+    const found = await dispatch(findHere(page, at));
+    if (found) setEdges(found);
+  };
+  const setEdges = (next: Outline) => {
+    dispatch(setOutline(page, next));
+    void dispatch(inspectAgain({ ...page, recipe: { ...page.recipe!, outline: next } }));
+  };
+  const check = page.checks[0];
+  const { filter, adjust } = page.recipe!;
+  const finish = { filter, ...(adjust && { adjust }) };
+  const [turned, setTurned] = useState<{ adjust: Adjust | undefined } | null>(null);
+  const others = pages.filter(
+    (p) => p.recipe && (p.recipe.filter !== filter || JSON.stringify(p.recipe.adjust) !== JSON.stringify(adjust)),
+  );
+  const other = check?.pageId ? pages.findIndex((p) => p.id === check.pageId) + 1 || null : null;
+  const good = () => {
+    if (drawer === 'edges' && (check?.id === 'unsure-outline' || check?.id === 'no-page')) dispatch(approveOutline(page));
+    onGood();
+  };
+  return (
+    <View style={{ flex: 1 }} onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
+      {drawer === 'edges' ? (
+        url ? (
+          <EdgesStage
+            photo={photo}
+            url={url}
+            quad={shown.quad}
+            polygon={shown.polygon ?? null}
+            onDraft={(next) => draw(asOutline(next))}
+            bending={bending}
+            onBend={(polygon, done) => {
+              const next: Outline = { v: 1, quad: shown.quad, polygon, confidence: 1, source: 'hand' };
+              draw(next);
+              if (done) setEdges(next);
+            }}
+            seen={siblings.flatMap((p) => (p.found?.source === 'found' ? [p.found.quad] : []))}
+            others={siblings
+              .filter((p) => p.id !== page.id)
+              .map((p) => ({
+                folio: pages.indexOf(p) + 1,
+                quad: p.recipe!.outline.quad,
+                onOpen: () => router.replace(`/document/${document.id}/page/${p.id}?drawer=edges`),
+              }))}
+            onPick={picking ? (at) => void pick(at) : null}
+            onDone={(next) => setEdges(asOutline(next))}
+          />
+        ) : (
+          <View style={{ flex: 1 }} />
+        )
+      ) : (
+        <FinishStage page={page} draft={turned} at={spot ?? details.at} onPick={setSpot} />
+      )}
+      {check ? (
+        <CheckRow
+          check={check}
+          other={other}
+          more={page.checks.length - 1}
+          onRemedy={() => onRemedy(check)}
+          onSettle={() =>
+            dispatch(check.id === 'unsure-outline' || check.id === 'no-page' ? approveOutline(page) : settleCheck(page, check))
+          }
+        />
+      ) : null}
+      <View
+        role="tablist"
+        style={{ flexDirection: 'row', gap: 4, paddingHorizontal: 12, paddingTop: 8, backgroundColor: t.well }}
+      >
+        {drawers.map(({ id, label }) => (
+          <TouchableRipple
+            key={id}
+            role="tab"
+            aria-selected={drawer === id}
+            onPress={() => onShow(id)}
+            style={{
+              flex: 1,
+              minHeight: 44,
+              alignItems: 'center',
+              justifyContent: 'center',
+              borderTopLeftRadius: corner,
+              borderTopRightRadius: corner,
+              borderWidth: 1,
+              borderBottomWidth: 0,
+              borderColor: t.hairline,
+              backgroundColor: drawer === id ? t.leaf : 'transparent',
+            }}
+          >
+            <Text variant={drawer === id ? 'labelMedium' : 'bodyMedium'} style={{ color: drawer === id ? t.wine : t.pencil }}>
+              {label}
+            </Text>
+          </TouchableRipple>
+        ))}
+      </View>
+      <ScrollView style={{ flexGrow: 0, maxHeight: Math.max(220, window.height * 0.4), backgroundColor: t.leaf }}>
+        {drawer === 'edges' ? (
+          <EdgesDrawer
+            page={page}
+            photo={photo}
+            document={document}
+            pages={pages}
+            draft={shown}
+            picking={picking}
+            onPicking={setPicking}
+            bending={bending}
+            onBending={() => setToBend(true)}
+            onDraft={(next) => draw(asOutline(next))}
+            onEdges={setEdges}
+          />
+        ) : (
+          <FinishDrawer
+            page={page}
+            details={details}
+            width={width}
+            adjusting={{
+              adjust: turned ? turned.adjust : adjust,
+              onMove: (next) => setTurned({ adjust: next }),
+              onSet: (next) => {
+                setTurned(null);
+                dispatch(setFinish([page], { filter, ...(next && { adjust: next }) }));
+              },
+            }}
+          />
+        )}
+      </ScrollView>
+      <View
+        style={{
+          flexDirection: 'row',
+          alignItems: 'center',
+          gap: 10,
+          padding: 12,
+          borderTopWidth: 1,
+          borderColor: t.hairline,
+          backgroundColor: t.leaf,
+        }}
+      >
+        {drawer === 'edges' ? (
+          <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
+            {outline.source === 'hand' ? 'Edges set by you' : outline.source === 'whole' ? 'The whole photo' : 'Edges found'}
+          </Text>
+        ) : (
+          <Action tall disabled={!others.length} onPress={() => dispatch(finishAll(document, pages, finish))} style={{ flex: 1 }}>
+            {pages.length > 1 ? `Use for all ${pages.length} pages` : 'The only page'}
+          </Action>
+        )}
+        <Action tall main onPress={good} style={{ minWidth: 110 }}>
+          Good
+        </Action>
+      </View>
+    </View>
+  );
+}
