@@ -12,6 +12,8 @@ module.exports = defineConfig([
     '**/expo-env.d.ts',
     '**/test-results/**',
     'data/**',
+    // AssemblyScript: its decorators and types are not TypeScript's.
+    'core/assembly/kernels.ts',
     '**/node_modules/**',
   ]),
   ...expo,

@@ -1,4 +1,6 @@
-import { gaussian } from '../raster/blur';
+import { unsharpBySimd } from '../kernels/blur';
+import { simd } from '../kernels/simd';
+import { gaussian, gaussianKernel } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createRaster, type Raster } from '../raster/raster';
 import type { Light } from './light';
@@ -45,6 +47,8 @@ export function adjusted(page: Raster, { brightness = 0, contrast = 0, sharpness
 
 /** Unsharp masking by the luma, so that colours get no fringes. @param sigma px; @param amount of the difference that is added. */
 export function unsharp(page: Raster, sigma: number, amount: number): Raster {
+  const kernels = page.channels === 4 ? null : simd();
+  if (kernels) return unsharpBySimd(kernels, page, gaussianKernel(sigma), amount);
   const luma = lumaPlane(page);
   const soft = gaussian(luma, sigma).data;
   const target = createRaster(page.width, page.height, page.channels);

@@ -1,3 +1,5 @@
+import { colourBySimd, evenBySimd, greyBySimd, type ColourTone } from '../kernels/finishing';
+import { simd } from '../kernels/simd';
 import { GridRows } from '../raster/gridRows';
 import { createRaster, type Plane, type Raster } from '../raster/raster';
 import type { Light } from './light';
@@ -8,6 +10,9 @@ export const paperLevel = 224;
 /** Relative paper brightness at which a pixel becomes plain white, and black, where there is no print to tell by. */
 const whitePoint = 0.93;
 const blackPoint = 0.1;
+
+/** Light below this is taken as this much, so that black corners do not become noise. */
+const leastPaper = 24;
 
 /** Dark pages are only stretched between their darkest and brightest percentiles. */
 export function stretchDark(page: Raster, light: Light, channels: 1 | 3): Raster {
@@ -30,15 +35,20 @@ export function stretchDark(page: Raster, light: Light, channels: 1 | 3): Raster
 
 /** A page divided by its light: luma (ITU-R BT.601) with the paper at `paperLevel` everywhere. */
 export function evenGrey(page: Raster, light: Light): Raster {
+  const paper = new GridRows(light.paper, page.width, page.height);
+  const weights = [0.299 * light.balance[0], 0.587 * light.balance[1], 0.114 * light.balance[2]] as const;
+  const kernels = page.channels === 1 ? null : simd();
+  return kernels ? evenBySimd(kernels, page, paper, weights, paperLevel, leastPaper) : evenPlain(page, paper, weights);
+}
+
+function evenPlain(page: Raster, paper: GridRows, [br, bg, bb]: readonly [number, number, number]): Raster {
   const { width, height, channels: stride, data } = page;
   const target = createRaster(width, height, 1);
-  const paper = new GridRows(light.paper, width, height);
-  const [br, bg, bb] = [0.299 * light.balance[0], 0.587 * light.balance[1], 0.114 * light.balance[2]];
   for (let y = 0, p = 0, q = 0; y < height; y++) {
     const row = paper.row(y);
     for (let x = 0; x < width; x++, p += stride) {
       const v = stride === 1 ? data[p] : br * data[p] + bg * data[p + 1] + bb * data[p + 2];
-      target.data[q++] = (v * paperLevel) / Math.max(24, row[x]);
+      target.data[q++] = (v * paperLevel) / Math.max(leastPaper, row[x]);
     }
   }
   return target;
@@ -71,12 +81,18 @@ function tone(v: number, threshold: number, clear: number, picture: number): num
 
 /** Grey page from its evened grey. */
 export function greyPage(even: Raster, light: Light, { threshold, clear }: PageTone): Raster {
-  const { width, height, data } = even;
-  const target = createRaster(width, height, 1);
+  const { width, height } = even;
   const t = new GridRows(threshold, width, height);
   const pictures = new GridRows(light.pictures, width, height);
+  const kernels = simd();
+  return kernels ? greyBySimd(kernels, even, t, pictures, clear, paperLevel) : greyPlain(even, t, pictures, clear);
+}
+
+function greyPlain({ width, height, data }: Raster, t: GridRows, pictures: GridRows, clear: number): Raster {
+  const target = createRaster(width, height, 1);
   for (let y = 0, p = 0; y < height; y++) {
-    const [rt, rp] = [t.row(y), pictures.row(y)];
+    const rt = t.row(y);
+    const rp = pictures.row(y);
     for (let x = 0; x < width; x++, p++) target.data[p] = 255 * tone(data[p], rt[x], clear, rp[x]);
   }
   return target;
@@ -86,28 +102,54 @@ export function greyPage(even: Raster, light: Light, { threshold, clear }: PageT
  * Colour page: the tone comes from the evened grey, the colour from the page itself; what little colour white paper shows within its noise is
  * taken as none.
  */
-export function colourPage(page: Raster, even: Raster, light: Light, { threshold, clear, noise, saturation }: PageTone): Raster {
+export function colourPage(page: Raster, even: Raster, light: Light, tone: PageTone): Raster {
+  const { width, height } = page;
+  const paper = new GridRows(light.paper, width, height);
+  const threshold = new GridRows(tone.threshold, width, height);
+  const pictures = new GridRows(light.pictures, width, height);
+  const colours: ColourTone = {
+    balance: light.balance,
+    level: paperLevel,
+    leastPaper,
+    clear: tone.clear,
+    keepFrom: 6 + 1.5 * tone.noise,
+    keepSpan: 10 + 2 * tone.noise,
+    keepAll: light.tint > 1,
+    saturation: tone.saturation,
+    white: 255 / light.tint,
+  };
+  const kernels = page.channels === 1 ? null : simd();
+  return kernels
+    ? colourBySimd(kernels, page, even, paper, threshold, pictures, colours)
+    : colourPlain(page, even, paper, threshold, pictures, colours);
+}
+
+function colourPlain(
+  page: Raster,
+  even: Raster,
+  paper: GridRows,
+  threshold: GridRows,
+  pictures: GridRows,
+  colours: ColourTone,
+): Raster {
   const { width, height, channels: stride, data } = page;
+  const { clear, keepFrom, keepSpan, keepAll, saturation, white } = colours;
   const target = createRaster(width, height, 3);
   const out = target.data;
-  const t = new GridRows(threshold, width, height);
-  const pictures = new GridRows(light.pictures, width, height);
-  const paper = new GridRows(light.paper, width, height);
-  const [br, bg, bb] = light.balance;
-  const from = 6 + 1.5 * noise;
-  const span = 10 + 2 * noise;
+  const [br, bg, bb] = colours.balance;
   for (let y = 0, i = 0, p = 0, q = 0; y < height; y++) {
-    const [rt, rp, ra] = [t.row(y), pictures.row(y), paper.row(y)];
+    const rt = threshold.row(y);
+    const rp = pictures.row(y);
+    const ra = paper.row(y);
     for (let x = 0; x < width; x++, i++, p += stride, q += 3) {
-      const gain = paperLevel / Math.max(24, ra[x]);
+      const gain = paperLevel / Math.max(leastPaper, ra[x]);
       const r = data[p] * br * gain;
       const g = (stride === 1 ? data[p] : data[p + 1]) * bg * gain;
       const b = (stride === 1 ? data[p] : data[p + 2]) * bb * gain;
       const luma = 0.299 * r + 0.587 * g + 0.114 * b;
       const s = tone(even.data[i], rt[x], clear, rp[x]);
       const spread = Math.max(r, g, b) - Math.min(r, g, b);
-      const keep = light.tint > 1 || rp[x] > 0.5 ? 1 : Math.max(0, Math.min(1, (spread - from) / span));
-      const white = 255 / light.tint;
+      const keep = keepAll || rp[x] > 0.5 ? 1 : Math.max(0, Math.min(1, (spread - keepFrom) / keepSpan));
       // Colour goes with the level, so that a stroke made deeper keeps its hue.
       const c = (saturation * keep * 255 * Math.max(0.35, Math.min(1.1, (s * paperLevel) / Math.max(24, luma)))) / paperLevel;
       out[q] = s * white + (r - luma) * c;

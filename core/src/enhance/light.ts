@@ -51,16 +51,18 @@ export function estimateLight(page: Raster): Light {
   darkAreas(top, mask);
   const paper = fill(top, mask);
 
-  const ratios: [number[], number[]] = [[], []];
+  const reds = new Float32Array(n);
+  const blues = new Float32Array(n);
+  let plain = 0;
   if (channels !== 1) {
     for (let i = 0, p = 0; i < n; i++, p += channels) {
       if (mask[i] || luma.data[i] < 0.93 * paper.data[i] || data[p + 1] < 20) continue;
-      ratios[0].push(data[p] / data[p + 1]);
-      ratios[1].push(data[p + 2] / data[p + 1]);
+      reds[plain] = data[p] / data[p + 1];
+      blues[plain++] = data[p + 2] / data[p + 1];
     }
   }
-  const paperRed = median(ratios[0]) ?? 1;
-  const paperBlue = median(ratios[1]) ?? 1;
+  const paperRed = median(reds.subarray(0, plain)) ?? 1;
+  const paperBlue = median(blues.subarray(0, plain)) ?? 1;
   const [red, blue] = lightColour(paperRed, paperBlue);
   // Balanced white has the luma it had before.
   const luminance = 0.299 * red + 0.587 + 0.114 * blue;

@@ -1,3 +1,5 @@
+import { cellMomentsBySimd, mostCellRows } from '../kernels/sauvola';
+import { simd } from '../kernels/simd';
 import { boxMean, gaussian } from '../raster/blur';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 
@@ -18,10 +20,32 @@ export interface LocalThresholdOptions {
  * @param grey one channel, paper even.
  */
 export function localThreshold(grey: Raster, { dpi, k = 0.25, least, most }: LocalThresholdOptions): Plane {
-  const { width, height, data } = grey;
+  const { width, height } = grey;
   const window = Math.max(15, dpi * 0.305);
   const cell = Math.max(1, Math.floor(window / 15));
   const [across, down] = [Math.ceil(width / cell), Math.ceil(height / cell)];
+  const { mean, square } = cellMoments(grey, cell, across, down);
+  const radius = Math.max(1, Math.round(window / cell / 2));
+  const m = boxMean(mean, radius).data;
+  const q = boxMean(square, radius).data;
+  const threshold = createPlane(across, down);
+  for (let i = 0; i < m.length; i++) {
+    const deviation = Math.sqrt(Math.max(0, q[i] - m[i] * m[i]));
+    threshold.data[i] = Math.max(least, Math.min(most, m[i] * (1 + k * (deviation / 128 - 1))));
+  }
+  return gaussian(threshold, radius / 3);
+}
+
+interface Moments {
+  mean: Plane;
+  square: Plane;
+}
+
+/** Mean and mean square of square cells, cut at the right and the lower border. */
+function cellMoments(grey: Raster, cell: number, across: number, down: number): Moments {
+  const kernels = cell <= mostCellRows ? simd() : null;
+  if (kernels) return cellMomentsBySimd(kernels, grey, cell, across, down);
+  const { width, height, data } = grey;
   const mean = createPlane(across, down);
   const square = createPlane(across, down);
   for (let j = 0; j < down; j++) {
@@ -41,13 +65,5 @@ export function localThreshold(grey: Raster, { dpi, k = 0.25, least, most }: Loc
       square.data[j * across + i] = q / n;
     }
   }
-  const radius = Math.max(1, Math.round(window / cell / 2));
-  const m = boxMean(mean, radius).data;
-  const q = boxMean(square, radius).data;
-  const threshold = createPlane(across, down);
-  for (let i = 0; i < m.length; i++) {
-    const deviation = Math.sqrt(Math.max(0, q[i] - m[i] * m[i]));
-    threshold.data[i] = Math.max(least, Math.min(most, m[i] * (1 + k * (deviation / 128 - 1))));
-  }
-  return gaussian(threshold, radius / 3);
+  return { mean, square };
 }

@@ -1,4 +1,6 @@
-import { gaussian } from '../raster/blur';
+import { blurGreyBySimd } from '../kernels/blur';
+import { simd } from '../kernels/simd';
+import { gaussian, gaussianKernel } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createRaster, type Raster } from '../raster/raster';
 
@@ -44,7 +46,10 @@ const cleanNoise = 2.5;
 /** One channel blurred by as much as its noise asks for and its resolution bears: a stroke of small print is a hundredth of an inch wide. */
 export function soften(grey: Raster, noise: number, dpi: number): Raster {
   if (noise < cleanNoise) return grey;
-  const smooth = gaussian(lumaPlane(grey), Math.min(dpi / 210, 0.3 + noise / 14));
+  const sigma = Math.min(dpi / 210, 0.3 + noise / 14);
+  const kernels = simd();
+  if (kernels) return blurGreyBySimd(kernels, grey, gaussianKernel(sigma));
+  const smooth = gaussian(lumaPlane(grey), sigma);
   const target = createRaster(grey.width, grey.height, 1);
   for (let i = 0; i < smooth.data.length; i++) target.data[i] = smooth.data[i];
   return target;

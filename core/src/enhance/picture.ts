@@ -1,3 +1,5 @@
+import { levelsBySimd } from '../kernels/finishing';
+import { simd } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 import { percentiles } from './levels';
 
@@ -28,7 +30,10 @@ export function naturalPicture(page: Raster): Raster {
   }
   const scale = 250 / Math.max(40, high - low);
   const out = channels === 1 ? 1 : 3;
+  const kernels = channels === 3 ? simd() : null;
+  const factors = gains.map((gain) => gain * scale);
+  if (kernels) return levelsBySimd(kernels, page, factors, 2 - low * scale);
   const target = createRaster(width, height, out);
-  for (let i = 0, q = 0; i < n; i++) for (let c = 0; c < out; c++) target.data[q++] = (data[i * channels + c] * gains[c] - low) * scale + 2; // prettier-ignore
+  for (let i = 0, q = 0; i < n; i++) for (let c = 0; c < out; c++) target.data[q++] = data[i * channels + c] * factors[c] + 2 - low * scale; // prettier-ignore
   return target;
 }

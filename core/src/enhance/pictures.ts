@@ -17,26 +17,30 @@ export function darkAreas(top: Plane, mask: Uint8Array): void {
   for (let i = 0; i < mask.length; i++) if (grown[i] > 0.5) mask[i] = 1;
 }
 
+const logs = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + 8));
+
 /** 1 where the colour differs clearly from the page's own paper colour over an area (not thin strokes). */
 export function colouredAreas(small: Raster, luma: Plane): Uint8Array {
   const { width, height, channels, data } = small;
   const n = width * height;
   const mask = new Uint8Array(n);
   if (channels === 1) return mask;
-  const logs: [number[], number[]] = [[], []];
   const bright = percentiles(luma.data, [0.6])[0];
+  const reds = new Float32Array(n);
+  const blues = new Float32Array(n);
+  let count = 0;
   for (let i = 0, p = 0; i < n; i++, p += channels) {
     if (luma.data[i] < bright) continue;
-    logs[0].push(Math.log((data[p] + 8) / (data[p + 1] + 8)));
-    logs[1].push(Math.log((data[p + 2] + 8) / (data[p + 1] + 8)));
+    reds[count] = logs[data[p]] - logs[data[p + 1]];
+    blues[count++] = logs[data[p + 2]] - logs[data[p + 1]];
   }
-  const red = median(logs[0]) ?? 0;
-  const blue = median(logs[1]) ?? 0;
+  const red = median(reds.subarray(0, count)) ?? 0;
+  const blue = median(blues.subarray(0, count)) ?? 0;
   const chroma = createPlane(width, height);
   for (let i = 0, p = 0; i < n; i++, p += channels) {
-    const r = Math.log((data[p] + 8) / (data[p + 1] + 8)) - red;
-    const b = Math.log((data[p + 2] + 8) / (data[p + 1] + 8)) - blue;
-    chroma.data[i] = Math.hypot(r, b) > 0.22 ? 1 : 0;
+    const r = logs[data[p]] - logs[data[p + 1]] - red;
+    const b = logs[data[p + 2]] - logs[data[p + 1]] - blue;
+    chroma.data[i] = r * r + b * b > 0.22 * 0.22 ? 1 : 0;
   }
   const opened = extreme(extreme(chroma, 3, -1), 3, 1);
   const grown = extreme(extreme(extreme(opened, 7, 1), 7, -1), 4, 1);

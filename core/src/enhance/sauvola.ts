@@ -1,3 +1,5 @@
+import { mostWindow, sauvolaBySimd } from '../kernels/sauvola';
+import { simd } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 
 export interface SauvolaOptions {
@@ -22,8 +24,16 @@ export interface SauvolaOptions {
 export function sauvola(grey: Raster, options: SauvolaOptions = {}): Raster {
   const { window = 61, k = 0.25, range = 128, least = 0, most = 255 } = options;
   if (grey.channels !== 1) throw new RangeError(`Sauvola works on one channel, received ${grey.channels}`);
+  const kernels = window <= mostWindow ? simd() : null;
+  const rule = { radius: window >> 1, k, range, least, most };
+  return kernels ? sauvolaBySimd(kernels, grey, rule) : sauvolaPlain(grey, rule);
+}
+
+function sauvolaPlain(
+  grey: Raster,
+  { radius, k, range, least, most }: Required<Omit<SauvolaOptions, 'window'>> & { radius: number },
+) {
   const { width, height, data } = grey;
-  const radius = window >> 1;
   const sums = new Float64Array(width);
   const squares = new Float64Array(width);
   const target = createRaster(width, height, 1);

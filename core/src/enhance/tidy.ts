@@ -120,19 +120,38 @@ function isLitter(members: readonly number[], skin: Uint8Array, width: number, h
 /** The page with its litter filled by paper: the light that fell there, in the paper's own colour. */
 export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
   const { width, height, channels, data } = page;
-  const target = createRaster(width, height, channels);
-  target.data.set(data);
-  const soft = new GridRows(gaussian(mask, 1), width, height);
+  const target: Raster = { width, height, channels, data: data.slice() };
+  const out = target.data;
+  const softMask = gaussian(mask, 1);
+  const soft = new GridRows(softMask, width, height);
   const paper = new GridRows(light.paper, width, height);
   const [br, bg, bb] = light.balance;
   const neutral = [1 / br, 1 / bg, 1 / bb];
   for (let y = 0; y < height; y++) {
-    const [share, level] = [soft.row(y), paper.row(y)];
-    for (let x = 0; x < width; x++) {
-      if (share[x] < 0.02) continue;
-      for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++)
-        target.data[p] = data[p] * (1 - share[x]) + level[x] * neutral[c] * share[x];
-    }
+    const runs = toFill(soft.line(y), mask.width, width);
+    if (!runs.length) continue;
+    const share = soft.row(y);
+    const level = paper.row(y);
+    for (const [from, to] of runs)
+      for (let x = from; x < to; x++) {
+        const s = share[x];
+        for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++) out[p] = data[p] * (1 - s) + level[x] * neutral[c] * s;
+      }
   }
   return target;
+}
+
+const leastShare = 0.02;
+
+/** Runs of the page's columns within reach of grid columns on which something is to be filled. */
+function toFill(line: Float32Array, cells: number, width: number): (readonly [from: number, to: number])[] {
+  const runs: (readonly [number, number])[] = [];
+  for (let i = 0; i < cells; i++) {
+    if (line[i] < leastShare) continue;
+    const start = i;
+    while (i + 1 < cells && line[i + 1] >= leastShare) i++;
+    const from = Math.max(0, Math.floor(((start - 0.5) * width) / cells));
+    runs.push([from, Math.min(width, Math.ceil(((i + 1.5) * width) / cells))]);
+  }
+  return runs;
 }

@@ -1,26 +1,49 @@
+import { blurPlaneBySimd } from '../kernels/blur';
+import { simd } from '../kernels/simd';
+import { boxMeanBySimd } from '../kernels/windows';
 import { createPlane, type Plane } from './raster';
 
-/** Separable Gaussian blur with edges repeated; kernel cut at 3 σ. */
+/** From this σ on three running means are as good as a Gaussian and take the same time for any width. */
+const wideSigma = 2.5;
+
+/** Separable Gaussian blur: a kernel cut at 3 σ with edges repeated, or from σ 2.5 on running means with windows cut at the edges. */
 export function gaussian(source: Plane, sigma: number): Plane {
   if (sigma <= 0) return source;
-  const radius = Math.max(1, Math.ceil(sigma * 3));
-  const kernel = new Float32Array(radius * 2 + 1);
-  let sum = 0;
-  for (let i = -radius; i <= radius; i++) sum += kernel[i + radius] = Math.exp(-(i * i) / (2 * sigma * sigma));
-  for (let i = 0; i < kernel.length; i++) kernel[i] = kernel[i] / sum;
-  return radius === 3 ? sevenTaps(source, kernel) : taps(source, kernel, radius);
+  if (sigma >= wideSigma) return widthsFor(sigma).reduce((plane, width) => boxMean(plane, (width - 1) / 2), source);
+  const kernel = gaussianKernel(sigma);
+  const kernels = simd();
+  if (kernels) return blurPlaneBySimd(kernels, source, kernel);
+  return kernel.length === 4 ? sevenTaps(source, kernel) : taps(source, kernel);
 }
 
-function taps(source: Plane, kernel: Float32Array, radius: number): Plane {
+/** One half of a Gaussian from its middle outwards, cut at 3 σ; with its mirror image the weights add up to 1. */
+export function gaussianKernel(sigma: number): Float32Array {
+  const radius = Math.max(1, Math.ceil(sigma * 3));
+  const kernel = Float32Array.from({ length: radius + 1 }, (_, i) => Math.exp(-(i * i) / (2 * sigma * sigma)));
+  const sum = kernel.reduce((s, v, i) => s + (i ? 2 : 1) * v, 0);
+  return kernel.map((v) => v / sum);
+}
+
+/** Odd widths of three boxes that together have the variance σ²: Kovesi, "Fast almost-Gaussian filtering", DICTA 2010. */
+function widthsFor(sigma: number): number[] {
+  const n = 3;
+  const ideal = Math.sqrt((12 * sigma * sigma) / n + 1);
+  const lower = Math.floor((ideal - 1) / 2) * 2 + 1;
+  const lowers = Math.round((12 * sigma * sigma - n * lower * lower - 4 * n * lower - 3 * n) / (-4 * lower - 4));
+  return Array.from({ length: n }, (_, i) => (i < lowers ? lower : lower + 2));
+}
+
+function taps(source: Plane, kernel: Float32Array): Plane {
   const { width, height, data } = source;
+  const radius = kernel.length - 1;
   const across = new Float32Array(width * height);
   const padded = new Float32Array(width + 2 * radius);
   for (let y = 0; y < height; y++) {
     const row = y * width;
     for (let x = -radius; x < width + radius; x++) padded[x + radius] = data[row + (x < 0 ? 0 : x >= width ? width - 1 : x)];
     for (let x = 0; x < width; x++) {
-      let v = kernel[radius] * padded[x + radius];
-      for (let k = 1; k <= radius; k++) v += kernel[radius + k] * (padded[x + radius - k] + padded[x + radius + k]);
+      let v = kernel[0] * padded[x + radius];
+      for (let k = 1; k <= radius; k++) v += kernel[k] * (padded[x + radius - k] + padded[x + radius + k]);
       across[row + x] = v;
     }
   }
@@ -31,7 +54,7 @@ function taps(source: Plane, kernel: Float32Array, radius: number): Plane {
     for (let k = 0; k <= radius; k++) {
       const above = Math.max(0, y - k) * width;
       const below = Math.min(height - 1, y + k) * width;
-      const weight = k === 0 ? kernel[radius] / 2 : kernel[radius + k];
+      const weight = k === 0 ? kernel[0] / 2 : kernel[k];
       for (let x = 0; x < width; x++) out[to + x] += weight * (across[above + x] + across[below + x]);
     }
   }
@@ -41,7 +64,7 @@ function taps(source: Plane, kernel: Float32Array, radius: number): Plane {
 /** σ up to 1, the finder's: unrolled, three times as fast. */
 function sevenTaps(source: Plane, kernel: Float32Array): Plane {
   const { width, height, data } = source;
-  const [k3, k2, k1, k0] = kernel;
+  const [k0, k1, k2, k3] = kernel;
   const across = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {
     const row = y * width;
@@ -85,6 +108,11 @@ function sevenTaps(source: Plane, kernel: Float32Array): Plane {
 
 /** Mean over a (2·radius+1)² window, cut at the borders, by running sums. */
 export function boxMean(source: Plane, radius: number): Plane {
+  const kernels = simd();
+  return kernels ? boxMeanBySimd(kernels, source, radius) : boxMeanPlain(source, radius);
+}
+
+function boxMeanPlain(source: Plane, radius: number): Plane {
   const { width, height, data } = source;
   const across = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {

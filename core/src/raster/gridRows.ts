@@ -6,17 +6,18 @@ import type { Plane } from './raster';
  */
 export class GridRows {
   private readonly out: Float32Array;
-  private readonly line: Float32Array;
-  private readonly left: Int32Array;
-  private readonly share: Float32Array;
+  private readonly down: Float32Array;
+  /** For each column: the grid's column on its left, and how far it lies beyond. */
+  readonly left: Int32Array;
+  readonly share: Float32Array;
 
   constructor(
-    private readonly grid: Plane,
+    readonly grid: Plane,
     width: number,
     private readonly height: number,
   ) {
     this.out = new Float32Array(width);
-    this.line = new Float32Array(grid.width + 1);
+    this.down = new Float32Array(grid.width + 1);
     this.left = new Int32Array(width);
     this.share = new Float32Array(width);
     for (let x = 0; x < width; x++) {
@@ -26,16 +27,23 @@ export class GridRows {
     }
   }
 
-  /** Row y, 0 … height − 1. The array is used again for the next row. */
-  row(y: number): Float32Array {
-    const { grid, line, left, share, out } = this;
+  /** The grid's own columns at row y, the last one twice. The array is used again for the next row. */
+  line(y: number): Float32Array {
+    const { grid, down } = this;
     const { width, data } = grid;
     const g = Math.max(0, Math.min(grid.height - 1, ((y + 0.5) * grid.height) / this.height - 0.5));
     const above = (g | 0) * width;
     const below = Math.min(grid.height - 1, (g | 0) + 1) * width;
     const f = g - (g | 0);
-    for (let i = 0; i < width; i++) line[i] = data[above + i] + (data[below + i] - data[above + i]) * f;
-    line[width] = line[width - 1];
+    for (let i = 0; i < width; i++) down[i] = data[above + i] + (data[below + i] - data[above + i]) * f;
+    down[width] = down[width - 1];
+    return down;
+  }
+
+  /** Row y, 0 … height − 1. The array is used again for the next row. */
+  row(y: number): Float32Array {
+    const { left, share, out } = this;
+    const line = this.line(y);
     for (let x = 0; x < out.length; x++) {
       const i = left[x];
       out[x] = line[i] + (line[i + 1] - line[i]) * share[x];

@@ -1,3 +1,5 @@
+import { mostRows, shrinkBySimd, type Coverage } from '../kernels/shrink';
+import { simd } from '../kernels/simd';
 import { createRaster, type Raster } from './raster';
 
 /**
@@ -12,6 +14,16 @@ export function shrinkToEdge(source: Raster, maxEdge: number): Raster {
 
 /** Area-averaging resize to a smaller size; alpha is dropped, so RGBA comes out as RGB. */
 export function resizeArea(source: Raster, width: number, height: number): Raster {
+  const rows = coverage(source.height, height);
+  // Each source column belongs to the target column of its left edge; a share of it may spill into the next one.
+  const columns = coverage(source.width, width);
+  const kernels = source.channels !== 1 && source.height < mostRows * height ? simd() : null;
+  return kernels
+    ? shrinkBySimd(kernels, source, width, height, rows, columns)
+    : shrinkPlain(source, width, height, rows, columns);
+}
+
+function shrinkPlain(source: Raster, width: number, height: number, rows: Coverage, columns: Coverage): Raster {
   const stride = source.channels;
   const data = source.data;
   const sourceWidth = source.width;
@@ -20,9 +32,6 @@ export function resizeArea(source: Raster, width: number, height: number): Raste
   const blue = channels === 1 ? 0 : 2;
   const target = createRaster(width, height, channels);
   const out = target.data;
-  const rows = coverage(source.height, height);
-  // Each source column belongs to the target column of its left edge; a share of it may spill into the next one.
-  const columns = coverage(sourceWidth, width);
   const { first, last, firstWeight, lastWeight } = columns;
   const sums = new Float32Array(sourceWidth * channels);
   const norm = (width * height) / (sourceWidth * source.height);
@@ -74,8 +83,7 @@ export function resizeArea(source: Raster, width: number, height: number): Raste
   return target;
 }
 
-/** For each target cell: the first and last source cell it covers, and how much of those two. */
-function coverage(sourceLength: number, targetLength: number) {
+function coverage(sourceLength: number, targetLength: number): Coverage {
   const step = sourceLength / targetLength;
   const first = new Int32Array(targetLength);
   const last = new Int32Array(targetLength);

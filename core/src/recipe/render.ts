@@ -4,6 +4,7 @@ import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
 import { filled, findLitter } from '../enhance/tidy';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
+import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { trueRatio } from '../rectify/proportions';
 import { effectiveDpi, rectify, type Turn } from '../rectify/rectify';
@@ -107,17 +108,22 @@ export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptio
   return finish(flatten(photo, recipe, options), recipe.filter, recipe.adjust, recipe.tidy);
 }
 
+const judgedEdgePx = 1200;
+
 /** Finishes a flattened page with a filter, and with what the user has turned on it. */
 export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: Adjust = {}, tidy = true): RenderedPage {
   const untouched = wanted === 'original' || wanted === 'picture';
   let page = flat.image;
-  let light = untouched ? undefined : estimateLight(page);
-  const litter = light && tidy ? findLitter(page, light) : null;
+  // Light, litter and colours are judged on a copy: each looks at it on a smaller one still.
+  let copy = shrinkToEdge(page, judgedEdgePx);
+  let light = untouched ? undefined : estimateLight(copy);
+  const litter = light && tidy ? findLitter(copy, light) : null;
   if (light && litter) {
     page = filled(page, light, litter);
-    light = estimateLight(page);
+    copy = filled(copy, light, litter);
+    light = estimateLight(copy);
   }
-  const filter = wanted === 'auto' ? chooseFilter(page, light).filter : wanted;
+  const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
   const image = enhance(page, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }

@@ -1,3 +1,5 @@
+import { canSample, unrollBySimd } from '../kernels/sample';
+import { simd } from '../kernels/simd';
 import { assertRaster, createRaster, type Point, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import type { RectifySize, Turn } from './rectify';
@@ -38,6 +40,20 @@ export function unroll(photo: Raster, surface: Surface, size: RectifySize, turn:
       ys[i] = ((ys[i] + 0.5) * h) / photo.height - 0.5;
     }
   }
+  const grid = { xs, ys, across, cellPx };
+  const kernels = canSample(source) ? simd() : null;
+  return kernels ? unrollBySimd(kernels, source, grid, width, height) : unrollPlain(source, grid, width, height);
+}
+
+interface PositionGrid {
+  xs: Float32Array;
+  ys: Float32Array;
+  across: number;
+  cellPx: number;
+}
+
+function unrollPlain(source: Raster, { xs, ys, across, cellPx }: PositionGrid, width: number, height: number): Raster {
+  const down = xs.length / across;
   const channels = source.channels === 1 ? 1 : 3;
   const target = createRaster(width, height, channels);
   const out = target.data;

@@ -1,3 +1,5 @@
+import { canSample, warpBySimd } from '../kernels/sample';
+import { simd } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 import type { Homography } from './homography';
 
@@ -11,6 +13,11 @@ const tile = 32;
  * @returns RGB, or grey for a grey photo.
  */
 export function warp(photo: Raster, toPhoto: Homography, width: number, height: number): Raster {
+  const kernels = canSample(photo) ? simd() : null;
+  return kernels ? warpBySimd(kernels, photo, toPhoto, width, height) : warpPlain(photo, toPhoto, width, height);
+}
+
+function warpPlain(photo: Raster, toPhoto: Homography, width: number, height: number): Raster {
   const channels = photo.channels === 1 ? 1 : 3;
   const target = createRaster(width, height, channels);
   const out = target.data;

@@ -1,0 +1,113 @@
+import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import type { Simd } from './simd';
+
+interface Row {
+  y: number;
+  /** The row's floats as they went in, and blurred. */
+  sharp: number;
+  soft: number;
+}
+
+/**
+ * Blurs a picture row by row by a symmetric kernel (given from its middle outwards), edges repeated.
+ *
+ * @param scratchBytes room for the two functions.
+ * @param feed writes row y as floats to a pointer.
+ * @param take uses a blurred row.
+ */
+function blurred(
+  simd: Simd,
+  { width, height }: { width: number; height: number },
+  kernel: Float32Array,
+  scratchBytes: number,
+  feed: (y: number, to: number, scratch: number) => void,
+  take: (row: Row, scratch: number) => void,
+): void {
+  const radius = kernel.length - 1;
+  const ring = 2 * radius + 1;
+  const pad = Math.ceil(radius / 16) * 16;
+  const rowFloats = Math.ceil((width + 2 * pad + 16) / 16) * 16;
+  const [taps, across, sharp, pointers, soft, scratch] = simd.layout(
+    4 * kernel.length, 4 * rowFloats * ring, 4 * rowFloats * ring, 4 * ring, 4 * width, scratchBytes,
+  ); // prettier-ignore
+  const { floats, ints } = simd;
+  floats.set(kernel, taps / 4);
+  const slot = (y: number) => 4 * rowFloats * (Math.max(0, Math.min(height - 1, y)) % ring);
+  const sharpRow = (y: number) => sharp + slot(y) + 4 * pad;
+  const enter = (y: number) => {
+    if (y >= height) return;
+    const to = sharpRow(y);
+    feed(y, to, scratch);
+    const first = to / 4;
+    floats.fill(floats[first], first - radius, first);
+    floats.fill(floats[first + width - 1], first + width, first + width + radius);
+    simd.run.tapAcross(to - 4 * radius, taps, radius, across + slot(y), width);
+  };
+  for (let y = 0; y < radius; y++) enter(y);
+  for (let y = 0; y < height; y++) {
+    enter(y + radius);
+    for (let k = -radius; k <= radius; k++) ints[pointers / 4 + radius + k] = across + slot(y + k);
+    simd.run.tapRows(pointers, taps, radius, soft, width);
+    take({ y, sharp: sharpRow(y), soft }, scratch);
+  }
+}
+
+export function blurPlaneBySimd(simd: Simd, source: Plane, kernel: Float32Array): Plane {
+  const { width, height, data } = source;
+  const target = createPlane(width, height);
+  blurred(
+    simd,
+    source,
+    kernel,
+    0,
+    (y, to) => simd.floats.set(data.subarray(y * width, (y + 1) * width), to / 4),
+    ({ y, soft }) => target.data.set(simd.floats.subarray(soft / 4, soft / 4 + width), y * width),
+  );
+  return target;
+}
+
+/** One channel, blurred. */
+export function blurGreyBySimd(simd: Simd, grey: Raster, kernel: Float32Array): Raster {
+  const { width, height, data } = grey;
+  const target = createRaster(width, height, 1);
+  blurred(
+    simd,
+    grey,
+    kernel,
+    width,
+    (y, to, scratch) => {
+      simd.bytes.set(data.subarray(y * width, (y + 1) * width), scratch);
+      simd.run.lumaRow(scratch, 1, to, width);
+    },
+    ({ y, soft }, scratch) => {
+      simd.run.byteRow(soft, scratch, width);
+      target.data.set(simd.bytes.subarray(scratch, scratch + width), y * width);
+    },
+  );
+  return target;
+}
+
+/** Unsharp masking of grey or RGB by the luma. */
+export function unsharpBySimd(simd: Simd, page: Raster, kernel: Float32Array, amount: number): Raster {
+  const { width, height, channels, data } = page;
+  const rowBytes = width * channels;
+  const room = Math.ceil((rowBytes + 64) / 64) * 64;
+  const target = createRaster(width, height, channels);
+  const bring = (y: number, to: number) => simd.bytes.set(data.subarray(y * rowBytes, (y + 1) * rowBytes), to);
+  blurred(
+    simd,
+    page,
+    kernel,
+    2 * room,
+    (y, to, scratch) => {
+      bring(y, scratch);
+      simd.run.lumaRow(scratch, channels, to, width);
+    },
+    ({ y, sharp, soft }, scratch) => {
+      bring(y, scratch);
+      simd.run.sharpenRow(scratch, channels, sharp, soft, amount, scratch + room, width);
+      target.data.set(simd.bytes.subarray(scratch + room, scratch + room + rowBytes), y * rowBytes);
+    },
+  );
+  return target;
+}

@@ -1,0 +1,122 @@
+import { execFileSync } from 'node:child_process';
+import path from 'node:path';
+import { finish, type FlatPage } from '../recipe/render';
+import { gaussian, boxMean } from '../raster/blur';
+import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import { resizeArea } from '../raster/resize';
+import { homography } from '../rectify/homography';
+import { warp } from '../rectify/warp';
+import { unroll } from '../rectify/unroll';
+import { unsharp } from '../enhance/adjust';
+import { estimateLight } from '../enhance/light';
+import { localThreshold } from '../enhance/localThreshold';
+import { extreme } from '../enhance/morphology';
+import { soften } from '../enhance/noise';
+import { sauvola } from '../enhance/sauvola';
+import { noisePicture, random } from '../testing/pictures';
+import { kernelModule } from './module';
+import { simd, withoutSimd } from './simd';
+
+function noisePlane(width: number, height: number, seed = 1): Plane {
+  const roll = random(seed);
+  const plane = createPlane(width, height);
+  for (let i = 0; i < plane.data.length; i++) plane.data[i] = roll() * 255;
+  return plane;
+}
+
+/** A page with print, a coloured field, a photograph and a shadow across it. */
+function printedPage(width: number, height: number): Raster {
+  const roll = random(7);
+  const page = createRaster(width, height, 3);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const light = (0.62 + (0.38 * x) / width) * (1 - 0.2 * (y / height) ** 2);
+      let colour = [238, 232, 220];
+      if (x % 9 < 3 && y % 14 < 8 && y < height * 0.6) colour = [40, 38, 44];
+      if (y > height * 0.65 && y < height * 0.75) colour = [200, 40, 50];
+      if (y > height * 0.8 && x < width / 2) colour = [60 + (y % 90), 80 + (x % 100), 70];
+      for (let c = 0; c < 3; c++) page.data[(y * width + x) * 3 + c] = colour[c] * light + (roll() - 0.5) * 8;
+    }
+  return page;
+}
+
+const levels = (a: ArrayLike<number>, b: ArrayLike<number>) => {
+  expect(a.length).toBe(b.length);
+  let most = 0;
+  for (let i = 0; i < a.length; i++) most = Math.max(most, Math.abs(a[i] - b[i]));
+  return most;
+};
+
+/** What the kernels make of it beside what their plain twins make of it. */
+function both<T extends { data: ArrayLike<number> }>(make: () => T): number {
+  return levels(make().data, withoutSimd(make).data);
+}
+
+test('this machine has the kernels, and they are what their source compiles to', () => {
+  expect(simd()).not.toBeNull();
+  expect(withoutSimd(simd)).toBeNull();
+  const build = path.join(__dirname, '../../assembly/build.mjs');
+  expect(execFileSync(process.execPath, [build, '--print'], { encoding: 'utf8' }).trim()).toBe(kernelModule);
+}, 60_000);
+
+describe('kernels and their plain twins agree', () => {
+  test.each([
+    [4, 640, 480, 97, 71],
+    [3, 401, 303, 400, 302],
+    [4, 33, 900, 5, 7],
+    [3, 35, 35, 1, 1],
+  ] as const)('area shrink of %i channels, %i×%i to %i×%i', (channels, w, h, width, height) => {
+    const photo = noisePicture(w, h, channels);
+    expect(both(() => resizeArea(photo, width, height))).toBeLessThanOrEqual(1);
+  });
+
+  test.each([3, 4] as const)('warp of %i channels, corners outside the photo too', (channels) => {
+    const photo = noisePicture(150, 110, channels);
+    const page: [number, number][] = [[-0.5, -0.5], [100.5, -0.5], [100.5, 130.5], [-0.5, 130.5]]; // prettier-ignore
+    const seen: [number, number][] = [[-12, 9], [140, -3], [161, 104], [20, 118]]; // prettier-ignore
+    expect(both(() => warp(photo, homography(page, seen), 101, 131))).toBeLessThanOrEqual(1);
+  });
+
+  test('unroll', () => {
+    const photo = noisePicture(150, 110, 4);
+    const surface = { ratio: 0.7, toPhoto: (u: number, v: number) => [5 + 139 * u, 8 + 99 * v + 9 * Math.sin(3 * u)] as const };
+    expect(both(() => unroll(photo, surface, { width: 131, height: 97 }))).toBeLessThanOrEqual(1);
+  });
+
+  test.each([0.7, 1, 1.4, 9])('Gaussian of σ %f', (sigma) => {
+    const plane = noisePlane(123, 57);
+    expect(both(() => gaussian(plane, sigma))).toBeLessThan(0.01);
+  });
+
+  test.each([1, 6, 40])('mean and extremes over radius %i', (radius) => {
+    const plane = noisePlane(77, 53);
+    expect(both(() => boxMean(plane, radius))).toBeLessThan(0.01);
+    expect(both(() => extreme(plane, radius, 1))).toBe(0);
+    expect(both(() => extreme(plane, radius, -1))).toBe(0);
+  });
+
+  test('Sauvola, bit by bit; local threshold', () => {
+    const grey = noisePicture(131, 140, 1);
+    for (const window of [15, 61, 255]) expect(both(() => sauvola(grey, { window }))).toBe(0);
+    expect(both(() => localThreshold(grey, { dpi: 300, least: 40, most: 200 }))).toBeLessThan(0.01);
+  });
+
+  test.each([1, 3] as const)('unsharp and softening, %i channels', (channels) => {
+    const page = noisePicture(103, 61, channels);
+    expect(both(() => unsharp(page, 1.2, 0.8))).toBeLessThanOrEqual(1);
+    if (channels === 1) expect(both(() => soften(page, 6, 200))).toBeLessThanOrEqual(1);
+  });
+
+  test.each(['even-light', 'grey', 'board', 'ink', 'picture'] as const)('%s of a whole page', (filter) => {
+    const image = printedPage(411, 563);
+    const flat: FlatPage = { image, widthMm: 35, heightMm: 48, sizeName: undefined as never, dpi: 300, photoDpi: 300 };
+    // One light for both: its own kernels have their own tests.
+    const light = estimateLight(image);
+    expect(light.dark).toBe(false);
+    const [a, b] = [finish(flat, filter).image, withoutSimd(() => finish(flat, filter).image)];
+    let different = 0;
+    for (let i = 0; i < a.data.length; i++) if (Math.abs(a.data[i] - b.data[i]) > 1) different++;
+    // A level beside a threshold may fall on its other side.
+    expect(different / a.data.length).toBeLessThan(0.002);
+  });
+});

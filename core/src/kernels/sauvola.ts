@@ -1,0 +1,77 @@
+import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import type { Simd } from './simd';
+
+/** Sums of squares over a window are kept in 32 bits. */
+export const mostWindow = 255;
+
+export interface SauvolaRule {
+  radius: number;
+  k: number;
+  range: number;
+  least: number;
+  most: number;
+}
+
+/** Sauvola's threshold applied to one channel: as its twin, bit by bit. */
+export function sauvolaBySimd(simd: Simd, grey: Raster, { radius, k, range, least, most }: SauvolaRule): Raster {
+  const { width, height, data } = grey;
+  const target = createRaster(width, height, 1);
+  // The window's rows, one of them entering and one leaving at a time, stay in a ring.
+  const ring = 2 * radius + 2;
+  const [rows, sums, squares, to] = simd.layout(width * ring, 4 * width, 4 * width, width);
+  simd.ints.fill(0, sums / 4, sums / 4 + width);
+  simd.ints.fill(0, squares / 4, squares / 4 + width);
+  const place = (y: number) => rows + (y % ring) * width;
+  const enter = (y: number) => {
+    if (y >= height) return;
+    simd.bytes.set(data.subarray(y * width, (y + 1) * width), place(y));
+    simd.run.columnSums(place(y), sums, squares, width, 1);
+  };
+  for (let y = 0; y < radius; y++) enter(y);
+  for (let y = 0; y < height; y++) {
+    const leave = y - radius - 1;
+    if (leave >= 0) simd.run.columnSums(place(leave), sums, squares, width, -1);
+    enter(y + radius);
+    const seen = Math.min(height - 1, y + radius) - Math.max(0, leave + 1) + 1;
+    simd.run.sauvolaRow(place(y), sums, squares, to, width, seen, radius, k, range, least, most);
+    target.data.set(simd.bytes.subarray(to, to + width), y * width);
+  }
+  return target;
+}
+
+/** Cells whose columns' sums of squares still fit 32 bits. */
+export const mostCellRows = 256;
+
+/** Mean and mean square of square cells, cut at the right and the lower border. */
+export function cellMomentsBySimd(
+  simd: Simd,
+  { width, height, data }: Raster,
+  cell: number,
+  across: number,
+  down: number,
+): { mean: Plane; square: Plane } {
+  const mean = createPlane(across, down);
+  const square = createPlane(across, down);
+  const [rows, sums, squares] = simd.layout(width * cell, 4 * width, 4 * width);
+  const { bytes, ints, run } = simd;
+  for (let j = 0; j < down; j++) {
+    const n = Math.min(cell, height - j * cell);
+    bytes.set(data.subarray(j * cell * width, (j * cell + n) * width), rows);
+    ints.fill(0, sums / 4, sums / 4 + width);
+    ints.fill(0, squares / 4, squares / 4 + width);
+    for (let k = 0; k < n; k++) run.columnSums(rows + k * width, sums, squares, width, 1);
+    for (let i = 0; i < across; i++) {
+      const x1 = Math.min(width, (i + 1) * cell);
+      let s = 0;
+      let q = 0;
+      for (let x = i * cell; x < x1; x++) {
+        s += ints[sums / 4 + x];
+        q += ints[squares / 4 + x];
+      }
+      const count = n * (x1 - i * cell);
+      mean.data[j * across + i] = s / count;
+      square.data[j * across + i] = q / count;
+    }
+  }
+  return { mean, square };
+}
