@@ -63,6 +63,42 @@ export function shrinkRow(
   }
 }
 
+@inline
+function pairs(a: usize, b: usize): v128 {
+  const u = v128.load(a);
+  const v = v128.load(b);
+  const low = i16x8.add(i16x8.extend_low_i8x16_u(u), i16x8.extend_low_i8x16_u(v));
+  const high = i16x8.add(i16x8.extend_high_i8x16_u(u), i16x8.extend_high_i8x16_u(v));
+  const sum = i16x8.add(v128.shuffle<u64>(low, high, 0, 2), v128.shuffle<u64>(low, high, 1, 3));
+  return i16x8.shr_u(i16x8.add(sum, i16x8.splat(2)), 2);
+}
+
+/** Two rows of RGBA to half as many pixels of RGB, four at a time. */
+function halveRow(above: usize, below: usize, to: usize, width: i32): void {
+  for (let x = 0; x < width; x += 4) {
+    const p = 8 * x;
+    const rgba = i8x16.narrow_i16x8_u(pairs(above + p, below + p), pairs(above + p + 16, below + p + 16));
+    const rgb = v128.shuffle<u8>(rgba, zeros, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 16, 16, 16, 16);
+    v128.store64_lane(to + 3 * x, rgb, 0);
+    v128.store32_lane(to + 3 * x + 8, rgb, 2);
+  }
+}
+
+/** One target row of a shrink by a whole number: `factor` rows at `from`, each pixel the mean of factor × factor. Writes RGB. */
+export function boxRow(from: usize, sourceWidth: i32, stride: i32, factor: i32, sums: usize, to: usize, width: i32): void {
+  if (factor == 2 && stride == 4) {
+    halveRow(from, from + 4 * sourceWidth, to, width);
+    return;
+  }
+  addRows(from, sourceWidth * stride, factor, sums);
+  const scale = f32x4.splat(1 / <f32>(factor * factor));
+  for (let x = 0, p = sums; x < width; x++) {
+    let sum = zeros;
+    for (let k = 0; k < factor; k++, p += 2 * stride) sum = i32x4.add(sum, i32x4.extend_low_i16x8_u(v128.load64_zero(p)));
+    v128.store32_lane(to + 3 * x, bytes(f32x4.mul(f32x4.convert_i32x4_u(sum), scale)), 0);
+  }
+}
+
 // ── Sampling ─────────────────────────────────────────────────────────────────────────────────────────────────────────
 
 /** Bilinear weights have 11 bits: 255 · 2²² stays below 2³¹. */

@@ -1,5 +1,5 @@
 import { gaussian } from '../raster/blur';
-import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { GridRows } from '../raster/gridRows';
 import type { Light } from './light';

@@ -1,7 +1,7 @@
 import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import { assertRaster, type Plane, type Point, type Raster } from '../raster/raster';
-import { shrinkToEdge } from '../raster/resize';
+import { resizeArea, shrinkToEdge } from '../raster/resize';
 import { candidates, type Candidate } from './candidates';
 import { describe } from './features';
 import { fitSides } from './fit';
@@ -34,7 +34,8 @@ export interface FindOptions {
   at?: Point;
 }
 
-const middlingEdgePx = 2000;
+/** A large photo is looked at on a copy shrunk by a whole number, of which the long side is at least this. */
+const middlingEdgePx = 1900;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
@@ -58,7 +59,8 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   assertRaster(photo);
   if (photo.width < 24 || photo.height < 24) return [];
   // A large photo is shrunk once for all that does not need its last pixel.
-  const middling = Math.max(photo.width, photo.height) > 1.3 * middlingEdgePx ? shrinkToEdge(photo, middlingEdgePx) : photo;
+  const factor = Math.floor(Math.max(photo.width, photo.height) / middlingEdgePx);
+  const middling = factor > 1 ? resizeArea(photo, Math.round(photo.width / factor), Math.round(photo.height / factor)) : photo;
   const seen = sight(middling, options);
   seen.scale *= middling.width / photo.width;
   const scores = seen.features.map(rank);

@@ -61,30 +61,43 @@ function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -
   return side;
 }
 
-/** Mean of one Lab channel over a 3×3 grid of points `footprint` px apart; NaN outside. */
+/** Mean of one Lab channel over three spots of 3×3 points, `footprint` px apart; NaN where the middle one lies outside. */
 export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
   const { width, height, channels, data } = photo;
-  const f = footprint <= 1 ? 0 : Math.round(footprint);
-  return (x, y) => {
-    const cx = Math.round(x);
-    const cy = Math.round(y);
-    if (cx < 0 || cy < 0 || cx >= width || cy >= height) return NaN;
+  const gap = Math.max(1, Math.round(footprint));
+  const green = channels === 1 ? 0 : 1;
+  const blue = channels === 1 ? 0 : 2;
+  const row = gap * width * channels;
+  const column = gap * channels;
+  return (x, y, alongX, alongY) => {
+    if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return NaN;
     let r = 0;
     let g = 0;
     let b = 0;
     let n = 0;
-    for (let j = -1; j <= 1; j++) {
-      const py = cy + j * Math.max(1, f);
-      if (py < 0 || py >= height) continue;
-      for (let i = -1; i <= 1; i++) {
-        const px = cx + i * Math.max(1, f);
-        if (px < 0 || px >= width) continue;
-        const p = (py * width + px) * channels;
-        r += data[p];
-        g += data[channels === 1 ? p : p + 1];
-        b += data[channels === 1 ? p : p + 2];
-        n++;
+    for (let spot = -1; spot <= 1; spot++) {
+      const cx = Math.round(x + spot * alongX);
+      const cy = Math.round(y + spot * alongY);
+      if (cx >= gap && cy >= gap && cx < width - gap && cy < height - gap) {
+        const start = (cy * width + cx) * channels - row - column;
+        for (let q = start; q <= start + 2 * row; q += row)
+          for (let p = q; p <= q + 2 * column; p += column) {
+            r += data[p];
+            g += data[p + green];
+            b += data[p + blue];
+          }
+        n += 9;
+        continue;
       }
+      for (let py = cy - gap; py <= cy + gap; py += gap)
+        for (let px = cx - gap; px <= cx + gap; px += gap) {
+          if (px < 0 || py < 0 || px >= width || py >= height) continue;
+          const p = (py * width + px) * channels;
+          r += data[p];
+          g += data[p + green];
+          b += data[p + blue];
+          n++;
+        }
     }
     return labOf(r / n, g / n, b / n, channel);
   };

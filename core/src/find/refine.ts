@@ -1,7 +1,7 @@
 import type { Point } from '../raster/raster';
 
-/** A channel's value at any point; NaN outside the picture. */
-export type Sampler = (x: number, y: number) => number;
+/** A channel's mean at a point and at two more, one step along a side before and behind it; NaN outside the picture. */
+export type Sampler = (x: number, y: number, alongX: number, alongY: number) => number;
 
 /** A side traced on a picture: where the edge was seen, and a polynomial through it. */
 export interface TracedSide {
@@ -58,19 +58,11 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
   for (let i = 0; i < samples; i++) {
     const t = (i + 0.5) / samples;
     const middle = around(t);
-    // The channel's mean over three spots along the side, at each offset; what lies outside the picture counts as unknown.
+    const px = a[0] + dx * t * length;
+    const py = a[1] + dy * t * length;
     for (let k = -1; k <= width; k++) {
       const o = middle + (k - half) * step;
-      let s = 0;
-      let n = 0;
-      for (let j = -1; j <= 1; j++) {
-        const v = sample(a[0] + dx * (t * length + j * along) + nx * o, a[1] + dy * (t * length + j * along) + ny * o);
-        if (v === v) {
-          s += v;
-          n++;
-        }
-      }
-      profile[k + 1] = n ? s / n : NaN;
+      profile[k + 1] = sample(px + nx * o, py + ny * o, dx * along, dy * along);
     }
     for (let k = 0; k < width; k++) {
       const d = sign * (profile[k + 2] - profile[k]);

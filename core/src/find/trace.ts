@@ -15,7 +15,13 @@ type Traced = TracedSide & { curve?: (t: number) => number };
 
 interface Side {
   straight: Traced | null;
-  curved: Traced | null;
+  /** Followed when it is asked for: most sides are straight beyond doubt. */
+  curved: () => Traced | null;
+}
+
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 /**
@@ -47,12 +53,15 @@ function traceOnce(
   const sides = quad.map((a, i): Side => {
     const b = quad[(i + 1) % 4];
     const seen = evidence ? evidence[i] : strongest(photo, a, b, edge);
-    if (!seen) return { straight: null, curved: null };
-    return { straight: traceStraight(photo, a, b, seen, edge), curved: traceCurve(photo, a, b, seen, edge, ends * edge) };
+    if (!seen) return { straight: null, curved: () => null };
+    return {
+      straight: traceStraight(photo, a, b, seen, edge),
+      curved: once(() => traceCurve(photo, a, b, seen, edge, ends * edge)),
+    };
   });
   const across = isBent(sides[0], sides[2]);
   const along = isBent(sides[1], sides[3]);
-  const chosen = sides.map(({ straight, curved }, i) => ((i % 2 ? along : across) ? curved : straight));
+  const chosen = sides.map(({ straight, curved }, i) => ((i % 2 ? along : across) ? curved() : straight));
   if (chosen.filter(Boolean).length < 2) return null;
   const most = (across || along ? 0.1 : 0.02) * edge;
   const corners = quad.map((corner, i): Point => {
@@ -78,17 +87,21 @@ function traceOnce(
   return { quad: corners as unknown as Quad, polygon, curved: across || along };
 }
 
+/** Share of a side's samples on a nearly straight line from which it is no curve. */
+const surelyStraight = 0.8;
+
 /**
  * Whether two opposite sides are curved. Seen at a slant one of them may look straight, so one that is clearly curved and by no means
  * straight will do, if the other one can be followed.
  */
 function isBent(a: Side, b: Side): boolean {
-  const clearly = ({ straight, curved }: Side) =>
-    curved !== null &&
-    curved.bow > curvedFrom &&
-    curved.agreement > 0.6 &&
-    (straight?.agreement ?? 0) < Math.min(0.8, curved.agreement - 0.05);
-  const followed = ({ curved }: Side) => curved !== null && curved.agreement > 0.5;
+  const clearly = ({ straight, curved }: Side) => {
+    const straightness = straight?.agreement ?? 0;
+    if (straightness >= surelyStraight) return false;
+    const side = curved();
+    return side !== null && side.bow > curvedFrom && side.agreement > 0.6 && straightness < side.agreement - 0.05;
+  };
+  const followed = ({ curved }: Side) => (curved()?.agreement ?? 0) > 0.5;
   return (clearly(a) && followed(b)) || (clearly(b) && followed(a));
 }
 

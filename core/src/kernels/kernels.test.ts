@@ -65,6 +65,8 @@ describe('kernels and their plain twins agree', () => {
     [3, 401, 303, 400, 302],
     [4, 33, 900, 5, 7],
     [3, 35, 35, 1, 1],
+    [4, 90, 60, 30, 20],
+    [4, 90, 62, 45, 31],
   ] as const)('area shrink of %i channels, %i×%i to %i×%i', (channels, w, h, width, height) => {
     const photo = noisePicture(w, h, channels);
     expect(both(() => resizeArea(photo, width, height))).toBeLessThanOrEqual(1);

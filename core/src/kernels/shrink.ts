@@ -56,3 +56,21 @@ export function shrinkBySimd(
   }
   return target;
 }
+
+/** Shrink of RGB or RGBA by a whole number to RGB. */
+export function boxBySimd(simd: Simd, source: Raster, factor: number): Raster {
+  const { channels: stride, data, width: sourceWidth } = source;
+  const rowBytes = sourceWidth * stride;
+  const target = createRaster(sourceWidth / factor, source.height / factor, 3);
+  const { width, height } = target;
+  const band = Math.max(1, Math.floor(stripBytes / rowBytes / factor));
+  const [from, sums, to] = simd.layout(band * factor * rowBytes, 2 * rowBytes, 3 * width * band);
+  for (let y = 0; y < height; y += band) {
+    const rows = Math.min(band, height - y);
+    simd.bytes.set(data.subarray(y * factor * rowBytes, (y + rows) * factor * rowBytes), from);
+    for (let j = 0; j < rows; j++)
+      simd.run.boxRow(from + j * factor * rowBytes, sourceWidth, stride, factor, sums, to + 3 * width * j, width);
+    target.data.set(simd.bytes.subarray(to, to + 3 * width * rows), 3 * width * y);
+  }
+  return target;
+}

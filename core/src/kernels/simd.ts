@@ -6,6 +6,7 @@ type Numbers = (...values: number[]) => void;
 /** The functions of `core/assembly/kernels.ts`, whose comments say what they take. */
 interface Kernels {
   shrinkRow: Numbers;
+  boxRow: Numbers;
   warpRows: Numbers;
   unrollRows: Numbers;
   gridRow: Numbers;

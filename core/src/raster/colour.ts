@@ -38,11 +38,16 @@ export function labPlanes(raster: Raster): [L: Plane, a: Plane, b: Plane] {
   return planes;
 }
 
+function linearAt(v: number): number {
+  const i = v | 0;
+  return i > 254 ? linear[255] : linear[i] + (linear[i + 1] - linear[i]) * (v - i);
+}
+
 /** One channel (0 L*, 1 a*, 2 b*) of the CIE L*a*b* colour of an sRGB value, 0..255 each, fractions allowed. */
 export function labOf(red: number, green: number, blue: number, channel: number): number {
-  const r = linear[Math.round(red)];
-  const g = linear[Math.round(green)];
-  const b = linear[Math.round(blue)];
+  const r = linearAt(red);
+  const g = linearAt(green);
+  const b = linearAt(blue);
   const fy = curve(0.2126729 * r + 0.7151522 * g + 0.072175 * b);
   if (channel === 0) return 116 * fy - 16;
   if (channel === 1) return 500 * (curve((0.4124564 * r + 0.3575761 * g + 0.1804375 * b) / 0.95047) - fy);

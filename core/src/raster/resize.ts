@@ -1,4 +1,4 @@
-import { mostRows, shrinkBySimd, type Coverage } from '../kernels/shrink';
+import { boxBySimd, mostRows, shrinkBySimd, type Coverage } from '../kernels/shrink';
 import { simd } from '../kernels/simd';
 import { createRaster, type Raster } from './raster';
 
@@ -14,10 +14,12 @@ export function shrinkToEdge(source: Raster, maxEdge: number): Raster {
 
 /** Area-averaging resize to a smaller size; alpha is dropped, so RGBA comes out as RGB. */
 export function resizeArea(source: Raster, width: number, height: number): Raster {
+  const kernels = source.channels !== 1 && source.height < mostRows * height ? simd() : null;
+  const factor = source.width / width;
+  if (kernels && Number.isInteger(factor) && height * factor === source.height) return boxBySimd(kernels, source, factor);
   const rows = coverage(source.height, height);
   // Each source column belongs to the target column of its left edge; a share of it may spill into the next one.
   const columns = coverage(source.width, width);
-  const kernels = source.channels !== 1 && source.height < mostRows * height ? simd() : null;
   return kernels
     ? shrinkBySimd(kernels, source, width, height, rows, columns)
     : shrinkPlain(source, width, height, rows, columns);
