@@ -8,6 +8,7 @@
  *     npm run bench -- checks                  scripted photographs with and without each fault
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
  *     npm run bench -- run                     six sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
+ *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  */
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -16,6 +17,7 @@ import { benchCapture } from './capture';
 import { benchChecks } from './checks';
 import { benchFind } from './find';
 import { benchFlat } from './flat';
+import { benchKernels } from './kernels';
 import { benchRun } from './run';
 import { benchText } from './text';
 
@@ -40,6 +42,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   text: (dir) => benchText(dir, some, only),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),
   run: benchRun,
+  kernels: benchKernels,
 };
 const chosen = positionals.length ? positionals : Object.keys(benches);
 for (const name of chosen) {

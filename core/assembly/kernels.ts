@@ -16,17 +16,24 @@ function strideOf<P>(): i32 {
 
 /** sums[u16] = the `rows` byte rows under `from`, added up; at most 257 rows. */
 function addRows(from: usize, rowBytes: i32, rows: i32, sums: usize): void {
-  for (let i = 0; i < rowBytes; i += 16) {
-    let low = zeros;
-    let high = zeros;
+  for (let i = 0; i < rowBytes; i += 32) {
+    let a = zeros;
+    let b = zeros;
+    let c = zeros;
+    let d = zeros;
     let p = from + i;
     for (let k = 0; k < rows; k++, p += rowBytes) {
-      const v = v128.load(p);
-      low = i16x8.add(low, i16x8.extend_low_i8x16_u(v));
-      high = i16x8.add(high, i16x8.extend_high_i8x16_u(v));
+      const u = v128.load(p);
+      const v = v128.load(p, 16);
+      a = i16x8.add(a, i16x8.extend_low_i8x16_u(u));
+      b = i16x8.add(b, i16x8.extend_high_i8x16_u(u));
+      c = i16x8.add(c, i16x8.extend_low_i8x16_u(v));
+      d = i16x8.add(d, i16x8.extend_high_i8x16_u(v));
     }
-    v128.store(sums + 2 * i, low);
-    v128.store(sums + 2 * i, high, 16);
+    v128.store(sums + 2 * i, a);
+    v128.store(sums + 2 * i, b, 16);
+    v128.store(sums + 2 * i, c, 32);
+    v128.store(sums + 2 * i, d, 48);
   }
 }
 
@@ -101,20 +108,23 @@ export function boxRow(from: usize, sourceWidth: i32, stride: i32, factor: i32, 
 
 // ── Sampling ─────────────────────────────────────────────────────────────────────────────────────────────────────────
 
-/** Bilinear weights have 11 bits: 255 · 2²² stays below 2³¹. */
+/**
+ * Bilinear weights have 11 bits. Along a row 255 · 2¹¹ is brought back to 15 bits, so that both rows fit one more dot product.
+ */
 const one: i32 = 2048;
 
+/** One pixel at `p`; `wx` and `wy` hold the two weights as 16 bits each, in all lanes. */
 @inline
-function sampleAt<P>(p: usize, rowBytes: i32, fx: i32, fy: i32): v128 {
+function sampleAt<P>(p: usize, rowBytes: i32, wx: v128, wy: v128): v128 {
   const above = v128.load64_zero(p);
   const below = v128.load64_zero(p + rowBytes);
   // Left and right pixel's channels side by side as 16 bits, for one dot product each.
   const a = sizeof<P>() == 4 ? v128.shuffle<u8>(above, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(above, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
   const b = sizeof<P>() == 4 ? v128.shuffle<u8>(below, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(below, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
-  const across = i32x4.splat((one - fx) | (fx << 16));
-  const upper = i32x4.mul(i32x4.dot_i16x8_s(a, across), i32x4.splat(one - fy));
-  const lower = i32x4.mul(i32x4.dot_i16x8_s(b, across), i32x4.splat(fy));
-  return i32x4.shr_u(i32x4.add(i32x4.add(upper, lower), i32x4.splat(1 << 21)), 22);
+  const upper = i32x4.shr_u(i32x4.dot_i16x8_s(a, wx), 4);
+  const lower = i32x4.shl(i32x4.shr_u(i32x4.dot_i16x8_s(b, wx), 4), 16);
+  const sum = i32x4.dot_i16x8_s(v128.or(upper, lower), wy);
+  return i32x4.shr_u(i32x4.add(sum, i32x4.splat(1 << 17)), 18);
 }
 
 /** Four pixels of RGB at four places of the photo; `count` of them are written. */
@@ -131,10 +141,13 @@ function sampleFour<P>(photo: usize, pw: i32, ph: i32, sx: v128, sy: v128, to: u
   const fy = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.sub(y, f32x4.convert_i32x4_s(upper)), scale)));
   const rowBytes = pw * strideOf<P>();
   const at = i32x4.add(i32x4.mul(upper, i32x4.splat(rowBytes)), i32x4.mul(left, i32x4.splat(strideOf<P>())));
-  const p0 = sampleAt<P>(photo + i32x4.extract_lane(at, 0), rowBytes, i32x4.extract_lane(fx, 0), i32x4.extract_lane(fy, 0));
-  const p1 = sampleAt<P>(photo + i32x4.extract_lane(at, 1), rowBytes, i32x4.extract_lane(fx, 1), i32x4.extract_lane(fy, 1));
-  const p2 = sampleAt<P>(photo + i32x4.extract_lane(at, 2), rowBytes, i32x4.extract_lane(fx, 2), i32x4.extract_lane(fy, 2));
-  const p3 = sampleAt<P>(photo + i32x4.extract_lane(at, 3), rowBytes, i32x4.extract_lane(fx, 3), i32x4.extract_lane(fy, 3));
+  const full = i32x4.splat(one);
+  const wx = v128.or(i32x4.sub(full, fx), i32x4.shl(fx, 16));
+  const wy = v128.or(i32x4.sub(full, fy), i32x4.shl(fy, 16));
+  const p0 = sampleAt<P>(photo + i32x4.extract_lane(at, 0), rowBytes, v128.shuffle<u32>(wx, wx, 0, 0, 0, 0), v128.shuffle<u32>(wy, wy, 0, 0, 0, 0));
+  const p1 = sampleAt<P>(photo + i32x4.extract_lane(at, 1), rowBytes, v128.shuffle<u32>(wx, wx, 1, 1, 1, 1), v128.shuffle<u32>(wy, wy, 1, 1, 1, 1));
+  const p2 = sampleAt<P>(photo + i32x4.extract_lane(at, 2), rowBytes, v128.shuffle<u32>(wx, wx, 2, 2, 2, 2), v128.shuffle<u32>(wy, wy, 2, 2, 2, 2));
+  const p3 = sampleAt<P>(photo + i32x4.extract_lane(at, 3), rowBytes, v128.shuffle<u32>(wx, wx, 3, 3, 3, 3), v128.shuffle<u32>(wy, wy, 3, 3, 3, 3));
   const rgba = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(p0, p1), i16x8.narrow_i32x4_s(p2, p3));
   const rgb = v128.shuffle<u8>(rgba, zeros, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 16, 16, 16, 16);
   if (count == 4) {
@@ -378,57 +391,81 @@ export function levelsRow(from: usize, to: usize, width: i32, red: f32, green: f
 
 // ── Sauvola ──────────────────────────────────────────────────────────────────────────────────────────────────────────
 
-/** Adds a row of grey to (sign 1), or takes it from (−1), the columns' sums and sums of squares (u32). */
-export function columnSums(from: usize, sums: usize, squares: usize, width: i32, sign: i32): void {
+/** Columns' sums and sums of squares (u32): one row of grey comes in, another one goes. */
+export function slideColumns(enter: usize, leave: usize, sums: usize, squares: usize, width: i32): void {
   for (let x = 0; x < width; x += 8) {
-    const v = i16x8.extend_low_i8x16_u(v128.load64_zero(from + x));
-    const q = i16x8.mul(v, v);
+    const a = i16x8.extend_low_i8x16_u(v128.load64_zero(enter + x));
+    const b = i16x8.extend_low_i8x16_u(v128.load64_zero(leave + x));
+    const d = i16x8.sub(a, b);
     const s = sums + 4 * x;
     const t = squares + 4 * x;
-    if (sign > 0) {
-      v128.store(s, i32x4.add(v128.load(s), i32x4.extend_low_i16x8_u(v)));
-      v128.store(s, i32x4.add(v128.load(s, 16), i32x4.extend_high_i16x8_u(v)), 16);
-      v128.store(t, i32x4.add(v128.load(t), i32x4.extend_low_i16x8_u(q)));
-      v128.store(t, i32x4.add(v128.load(t, 16), i32x4.extend_high_i16x8_u(q)), 16);
-    } else {
-      v128.store(s, i32x4.sub(v128.load(s), i32x4.extend_low_i16x8_u(v)));
-      v128.store(s, i32x4.sub(v128.load(s, 16), i32x4.extend_high_i16x8_u(v)), 16);
-      v128.store(t, i32x4.sub(v128.load(t), i32x4.extend_low_i16x8_u(q)));
-      v128.store(t, i32x4.sub(v128.load(t, 16), i32x4.extend_high_i16x8_u(q)), 16);
-    }
+    v128.store(s, i32x4.add(v128.load(s), i32x4.extend_low_i16x8_s(d)));
+    v128.store(s, i32x4.add(v128.load(s, 16), i32x4.extend_high_i16x8_s(d)), 16);
+    // a² − b² = (a + b)(a − b)
+    const e = i16x8.add(a, b);
+    v128.store(t, i32x4.add(v128.load(t), i32x4.extmul_low_i16x8_s(d, e)));
+    v128.store(t, i32x4.add(v128.load(t, 16), i32x4.extmul_high_i16x8_s(d, e)), 16);
+  }
+}
+
+/** Prefix sums of a row of u32: out[0] = 0, out[i + 1] = out[i] + in[i], modulo 2³². */
+function prefix(from: usize, to: usize, width: i32): void {
+  let sum: u32 = 0;
+  store<u32>(to, 0);
+  for (let x = 0; x < width; x++) {
+    sum += load<u32>(from + 4 * x);
+    store<u32>(to + 4 * x, sum, 4);
   }
 }
 
 /**
- * One row of Sauvola's threshold from the columns' sums over `rows` rows. Sums along the row are kept in u32 (squares up to 255² · window² < 2³² for
- * windows up to 257), thresholds in doubles, so that the result is the twin's, bit by bit.
+ * v ≤ T of Sauvola without root and division: with S and Q the window's sums over n pixels and A = n·v − (1 − k)·S, v ≤ T where A ≤ 0 or
+ * A²·n² ≤ (k / R)²·S²·(n·Q − S²). In single precision, as the twin.
  */
+@inline
+function isInk(v: v128, s: v128, q: v128, n: v128, less: v128, weight: v128, least: v128, most: v128): v128 {
+  const a = f32x4.sub(f32x4.mul(n, v), f32x4.mul(less, s));
+  const spread = f32x4.sub(f32x4.mul(n, q), f32x4.mul(s, s));
+  const an = f32x4.mul(a, n);
+  const sw = f32x4.mul(s, weight);
+  const under = v128.or(f32x4.le(a, f32x4.splat(0)), f32x4.le(f32x4.mul(an, an), f32x4.mul(f32x4.mul(sw, sw), spread)));
+  return v128.or(f32x4.le(v, least), v128.and(under, f32x4.le(v, most)));
+}
+
+/** One row of Sauvola's threshold from the columns' sums over `rows` rows; `scratch` has room for twice width + 1 u32 and 64 bytes. */
 export function sauvolaRow(
-  from: usize, sums: usize, squares: usize, to: usize, width: i32, rows: i32, radius: i32, k: f64, range: f64, least: f64, most: f64,
+  from: usize, sums: usize, squares: usize, scratch: usize, to: usize, width: i32, rows: i32, radius: i32, less: f32, weight: f32, least: f32, most: f32,
 ): void {
-  let s: u32 = 0;
-  let q: u32 = 0;
-  const start = min(radius, width);
-  for (let x = 0; x < start; x++) {
-    s += load<u32>(sums + 4 * x);
-    q += load<u32>(squares + 4 * x);
-  }
-  for (let x = 0; x < width; x++) {
-    const enter = x + radius;
-    if (enter < width) {
-      s += load<u32>(sums + 4 * enter);
-      q += load<u32>(squares + 4 * enter);
+  const ps = scratch;
+  const pq = scratch + 4 * width + 32;
+  prefix(sums, ps, width);
+  prefix(squares, pq, width);
+  const vl = f32x4.splat(less);
+  const vw = f32x4.splat(weight);
+  const low = f32x4.splat(least);
+  const high = f32x4.splat(most);
+  const inside = f32x4.splat(<f32>(rows * (2 * radius + 1)));
+  let x = 0;
+  while (x < width) {
+    if (x >= radius && x + 3 + radius < width) {
+      const a = 4 * (x - radius);
+      const b = 4 * (x + radius + 1);
+      const s = f32x4.convert_i32x4_u(i32x4.sub(v128.load(ps + b), v128.load(ps + a)));
+      const q = f32x4.convert_i32x4_u(i32x4.sub(v128.load(pq + b), v128.load(pq + a)));
+      const ink = isInk(greys(from + x), s, q, inside, vl, vw, low, high);
+      const words = i16x8.narrow_i32x4_s(ink, ink);
+      v128.store32_lane(to + x, v128.not(i8x16.narrow_i16x8_s(words, words)), 0);
+      x += 4;
+      continue;
     }
-    const leave = x - radius - 1;
-    if (leave >= 0) {
-      s -= load<u32>(sums + 4 * leave);
-      q -= load<u32>(squares + 4 * leave);
-    }
-    const n = <f64>(rows * (min(width - 1, enter) - max(0, x - radius) + 1));
-    const m = <f64>s / n;
-    const deviation = sqrt(max(<f64>0, <f64>q / n - m * m));
-    const t = max(least, min(most, m * (1 + k * (deviation / range - 1))));
-    store<u8>(to + x, <f64>load<u8>(from + x) <= t ? 0 : 255);
+    const a = 4 * max(0, x - radius);
+    const b = 4 * min(width, x + radius + 1);
+    const s = f32x4.splat(<f32>(load<u32>(ps + b) - load<u32>(ps + a)));
+    const q = f32x4.splat(<f32>(load<u32>(pq + b) - load<u32>(pq + a)));
+    const n = f32x4.splat(<f32>(rows * ((b - a) >> 2)));
+    const ink = isInk(f32x4.splat(<f32>load<u8>(from + x)), s, q, n, vl, vw, low, high);
+    store<u8>(to + x, i32x4.extract_lane(ink, 0) ? 0 : 255);
+    x++;
   }
 }
 

@@ -14,6 +14,8 @@ export interface SauvolaOptions {
   most?: number;
 }
 
+const f32 = Math.fround;
+
 /**
  * Adaptive threshold T = m·(1 + k·(s/R − 1)): Sauvola and Pietikäinen, "Adaptive document image binarization", Pattern Recognition 33 (2000).
  * Local mean m and deviation s by sliding column sums over windows cut at the borders.
@@ -34,6 +36,8 @@ function sauvolaPlain(
   { radius, k, range, least, most }: Required<Omit<SauvolaOptions, 'window'>> & { radius: number },
 ) {
   const { width, height, data } = grey;
+  const less = f32(1 - k);
+  const weight = f32(k / range);
   const sums = new Float64Array(width);
   const squares = new Float64Array(width);
   const target = createRaster(width, height, 1);
@@ -65,10 +69,16 @@ function sauvolaPlain(
         q -= squares[x - radius - 1];
       }
       const n = rows * (Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1);
-      const m = s / n;
-      const deviation = Math.sqrt(Math.max(0, q / n - m * m));
-      const t = Math.max(least, Math.min(most, m * (1 + k * (deviation / range - 1))));
-      target.data[p] = data[p] <= t ? 0 : 255;
+      // Without root and division, in single precision as the kernel: v ≤ T where A ≤ 0 or A²·n² ≤ (k / R)²·S²·(n·Q − S²), A = n·v − (1 − k)·S.
+      const v = data[p];
+      const sum = f32(s);
+      const square = f32(q);
+      const a = f32(f32(n * v) - f32(less * sum));
+      const spread = f32(f32(n * square) - f32(sum * sum));
+      const an = f32(a * n);
+      const sw = f32(sum * weight);
+      const under = a <= 0 || f32(an * an) <= f32(f32(sw * sw) * spread);
+      target.data[p] = v <= least || (under && v <= most) ? 0 : 255;
     }
   }
   return target;

@@ -1,7 +1,7 @@
 import { createRaster, type Raster } from '../raster/raster';
 import { random } from '../testing/pictures';
 import { estimateLight } from './light';
-import { filled, findLitter } from './tidy';
+import { filled, findLitter, trimSlivers } from './tidy';
 
 /** A printed page with room for what lies over it. */
 function page(paint: (x: number, y: number) => readonly [number, number, number] | null = () => null): Raster {
@@ -43,4 +43,18 @@ test('a band and a photograph that are printed up to the edge stay', () => {
 
 test('a skin-coloured field that is no fingertip stays: too long for one', () => {
   expect(litter(page((x, y) => (x < 40 && y > 100 && y < 400 ? [196, 138, 112] : null)))).toBeNull();
+});
+
+test('slivers of desk at the border go; a rule that runs to the border and a printed band stay', () => {
+  const raster = createRaster(600, 800, 1);
+  raster.data.fill(255);
+  for (let y = 100; y < 500; y++) raster.data[y * 600 + 599] = raster.data[y * 600 + 598] = 60;
+  for (let x = 200; x < 260; x++) raster.data[x] = 40;
+  for (let x = 0; x < 300; x++) raster.data[600 * 600 + x] = 30;
+  for (let y = 700; y < 760; y++) for (let x = 0; x < 600; x++) raster.data[y * 600 + x] = 90;
+  const before = raster.data.slice();
+  trimSlivers(raster);
+  for (let y = 100; y < 500; y++) expect(raster.data[y * 600 + 599]).toBe(255);
+  expect(raster.data[230]).toBe(255);
+  expect(raster.data.slice(600 * 520)).toEqual(before.slice(600 * 520));
 });

@@ -155,3 +155,37 @@ function toFill(line: Float32Array, cells: number, width: number): (readonly [fr
   }
   return runs;
 }
+
+/** What is left of the desk beside a side that is not quite straight: no deeper than this share of the page's longer side, about a millimetre. */
+const sliverDepth = 0.004;
+/** Levels below the paper within the margin from which a pixel at the border is a sliver's. */
+const sliverStep = 14;
+const brightPaper = 225;
+
+/**
+ * A finished page without slivers of desk and of the sides' own shadow: what is darker than the paper, begins at the border and ends before print could stand.
+ * Bands, rules and pictures that go on further are left alone. In place.
+ */
+export function trimSlivers({ width, height, channels, data }: Raster): void {
+  const depth = Math.max(2, Math.round(sliverDepth * Math.max(width, height)));
+  if (Math.min(width, height) < 4 * depth) return;
+  const luma = (p: number) => (channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2]);
+  const trim = (start: number, step: number) => {
+    const inner = start + depth * step;
+    const paper = luma(inner);
+    if (paper < brightPaper) return;
+    let end = start;
+    while (end !== inner && luma(end) < paper - sliverStep) end += step;
+    if (end === start || end === inner) return;
+    for (let p = start; p !== end; p += step) for (let c = 0; c < channels; c++) data[p + c] = data[inner + c];
+  };
+  const row = width * channels;
+  for (let y = 0; y < height; y++) {
+    trim(y * row, channels);
+    trim((y + 1) * row - channels, -channels);
+  }
+  for (let x = 0; x < width; x++) {
+    trim(x * channels, row);
+    trim((height - 1) * row + x * channels, -row);
+  }
+}

@@ -18,23 +18,26 @@ export function sauvolaBySimd(simd: Simd, grey: Raster, { radius, k, range, leas
   const target = createRaster(width, height, 1);
   // The window's rows, one of them entering and one leaving at a time, stay in a ring.
   const ring = 2 * radius + 2;
-  const [rows, sums, squares, to] = simd.layout(width * ring, 4 * width, 4 * width, width);
-  simd.ints.fill(0, sums / 4, sums / 4 + width);
-  simd.ints.fill(0, squares / 4, squares / 4 + width);
-  const place = (y: number) => rows + (y % ring) * width;
-  const enter = (y: number) => {
-    if (y >= height) return;
-    simd.bytes.set(data.subarray(y * width, (y + 1) * width), place(y));
-    simd.run.columnSums(place(y), sums, squares, width, 1);
+  const [rows, none, sums, squares, scratch, to] = simd.layout(width * ring, width, 4 * width, 4 * width, 8 * width + 96, width);
+  const { bytes, ints, run } = simd;
+  ints.fill(0, sums / 4, sums / 4 + width);
+  ints.fill(0, squares / 4, squares / 4 + width);
+  bytes.fill(0, none, none + width);
+  const place = (y: number) => (y < 0 || y >= height ? none : rows + (y % ring) * width);
+  const bring = (y: number) => {
+    if (y < height) bytes.set(data.subarray(y * width, (y + 1) * width), place(y));
   };
-  for (let y = 0; y < radius; y++) enter(y);
+  for (let y = 0; y < radius; y++) {
+    bring(y);
+    run.slideColumns(place(y), none, sums, squares, width);
+  }
   for (let y = 0; y < height; y++) {
     const leave = y - radius - 1;
-    if (leave >= 0) simd.run.columnSums(place(leave), sums, squares, width, -1);
-    enter(y + radius);
+    bring(y + radius);
+    run.slideColumns(place(y + radius), place(leave), sums, squares, width);
     const seen = Math.min(height - 1, y + radius) - Math.max(0, leave + 1) + 1;
-    simd.run.sauvolaRow(place(y), sums, squares, to, width, seen, radius, k, range, least, most);
-    target.data.set(simd.bytes.subarray(to, to + width), y * width);
+    run.sauvolaRow(place(y), sums, squares, scratch, to, width, seen, radius, 1 - k, k / range, least, most);
+    target.data.set(bytes.subarray(to, to + width), y * width);
   }
   return target;
 }
@@ -52,14 +55,15 @@ export function cellMomentsBySimd(
 ): { mean: Plane; square: Plane } {
   const mean = createPlane(across, down);
   const square = createPlane(across, down);
-  const [rows, sums, squares] = simd.layout(width * cell, 4 * width, 4 * width);
+  const [rows, none, sums, squares] = simd.layout(width * cell, width, 4 * width, 4 * width);
   const { bytes, ints, run } = simd;
+  bytes.fill(0, none, none + width);
   for (let j = 0; j < down; j++) {
     const n = Math.min(cell, height - j * cell);
     bytes.set(data.subarray(j * cell * width, (j * cell + n) * width), rows);
     ints.fill(0, sums / 4, sums / 4 + width);
     ints.fill(0, squares / 4, squares / 4 + width);
-    for (let k = 0; k < n; k++) run.columnSums(rows + k * width, sums, squares, width, 1);
+    for (let k = 0; k < n; k++) run.slideColumns(rows + k * width, none, sums, squares, width);
     for (let i = 0; i < across; i++) {
       const x1 = Math.min(width, (i + 1) * cell);
       let s = 0;

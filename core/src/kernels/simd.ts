@@ -14,7 +14,7 @@ interface Kernels {
   greyRow: Numbers;
   colourRow: Numbers;
   levelsRow: Numbers;
-  columnSums: Numbers;
+  slideColumns: Numbers;
   sauvolaRow: Numbers;
   tapRows: Numbers;
   tapAcross: Numbers;

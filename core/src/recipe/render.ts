@@ -2,7 +2,7 @@ import type { Adjust } from '../enhance/adjust';
 import { chooseFilter } from '../enhance/auto';
 import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
-import { filled, findLitter } from '../enhance/tidy';
+import { filled, findLitter, trimSlivers } from '../enhance/tidy';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
@@ -125,5 +125,6 @@ export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: A
   }
   const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
   const image = enhance(page, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
+  if (light && !light.dark && tidy) trimSlivers(image);
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }
