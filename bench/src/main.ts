@@ -7,7 +7,7 @@
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- checks                  scripted photographs with and without each fault
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
- *     npm run bench -- run                     six sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
+ *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  */
 import { fileURLToPath } from 'node:url';

@@ -55,7 +55,7 @@ function watch(): void {
 const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
 
 /**
- * A run of six sheets in the browser before Chromium's fake camera, which plays a film of the demo's pile: how long the main thread is held up at
+ * A run of ten sheets in the browser before Chromium's fake camera, which plays a film of the demo's pile: how long the main thread is held up at
  * most, and how soon a page stands in the tray, and its finished picture. Needs the built app.
  */
 export async function benchRun(): Promise<void> {

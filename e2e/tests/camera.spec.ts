@@ -3,7 +3,7 @@ import { filmed } from '../film';
 import { picturesOf, sheetOf, slopeOf } from './sheets';
 import { begin, listen, settled } from './walk';
 
-test('a scripted run of six sheets before a real camera stream: six pages, in order, none blurred, and a reload finds them', async ({
+test('a scripted run of ten sheets before a real camera stream: ten pages, in order, none blurred, and a reload finds them', async ({
   page,
 }) => {
   test.setTimeout(240_000);

@@ -29,6 +29,7 @@ export class LiveEye {
   /** Where to cut the detail for sharpness: where the page as seen last has most print, in shares of the picture; null before one is seen. */
   detailAt: readonly [number, number] | null = null;
   private soft: { sinceMs: number; best: number } | null = null;
+  private last: { print: Uint8Array; sight: Sight } | null = null;
 
   constructor(options: LiveOptions = {}) {
     this.finder = new LiveFinder(options);
@@ -40,6 +41,9 @@ export class LiveEye {
    * @param stillEdgePx long side of the still picture, px.
    */
   look(frame: Raster, detail: Raster | null, stillEdgePx: number, nowMs: number): Sight {
+    // A camera that gives the same picture twice, as in the dark, says nothing new; a motion between two pictures took as long as they are apart.
+    const print = fingerprint(frame);
+    if (this.last && isEqual(print, this.last.print)) return this.last.sight;
     const { width, height } = frame;
     const quad = this.finder.next(frame)?.quad ?? null;
     const slope = quad && detail ? (sharpness(detail)?.slope ?? null) : null;
@@ -53,7 +57,9 @@ export class LiveEye {
     const shares = quad && (quad.map(([x, y]) => [(x + 0.5) / width, (y + 0.5) / height]) as unknown as Quad);
     const signature = quad && pageSignature(frame, quad);
     this.detailAt = shares && signature && within(shares, busiestSpot(signature));
-    return { quad: shares, shown: this.steady.next(shares), readiness, signature, slope };
+    const sight: Sight = { quad: shares, shown: this.steady.next(shares), readiness, signature, slope };
+    this.last = { print, sight };
+    return sight;
   }
 
   /** 1 when the print is sharp, or as sharp as this camera has been for a while. */
@@ -66,6 +72,16 @@ export class LiveEye {
     return nowMs - this.soft.sinceMs > softMs && slope > this.soft.best * 0.9 ? 1 : slope / sharpSlope;
   }
 }
+
+/** Some of a frame's samples: the noise of any camera tells two of its pictures apart by them. */
+function fingerprint({ data }: Raster): Uint8Array {
+  const print = new Uint8Array(1024);
+  const step = data.length / print.length;
+  for (let i = 0; i < print.length; i++) print[i] = data[Math.floor(i * step)];
+  return print;
+}
+
+const isEqual = (a: Uint8Array, b: Uint8Array) => a.every((v, i) => v === b[i]);
 
 /** The point of a quad at shares u and v of its width and height, near enough. */
 function within([a, b, c, d]: Quad, [u, v]: readonly [number, number]): readonly [number, number] {

@@ -57,11 +57,11 @@ export const pile: ReelPlan = {
   ],
 };
 
-/** The first six of the pile before a camera that cannot hear the shutter: every sheet lies for a while and goes. */
+/** The pile before a camera that cannot hear the shutter: every sheet lies for a while and goes. */
 export const filmedPile: ReelPlan = {
   ...pile,
   patient: false,
-  acts: pile.acts.slice(0, 6).map((a) => ({ ...a, lyingMs: Math.max(a.lyingMs, 3200) })),
+  acts: pile.acts.map((a) => ({ ...a, lyingMs: Math.max(a.lyingMs, 3200) })),
 };
 
 /** An open book whose leaves are turned, over and over. */
