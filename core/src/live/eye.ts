@@ -21,6 +21,9 @@ export const sharpSlope = 0.22;
 /** A camera that gives no sharper picture for this long is taken at its best, ms. */
 const softMs = 2500;
 
+/** What stays the same for longer than any camera takes from one picture to the next does lie still, ms. */
+const slowestFrameMs = 250;
+
 /** Looks at the frames of a running camera, one after the other. */
 export class LiveEye {
   private readonly finder: LiveFinder;
@@ -29,7 +32,7 @@ export class LiveEye {
   /** Where to cut the detail for sharpness: where the page as seen last has most print, in shares of the picture; null before one is seen. */
   detailAt: readonly [number, number] | null = null;
   private soft: { sinceMs: number; best: number } | null = null;
-  private last: { print: Uint8Array; sight: Sight } | null = null;
+  private last: { print: Uint8Array; sight: Sight; atMs: number } | null = null;
 
   constructor(options: LiveOptions = {}) {
     this.finder = new LiveFinder(options);
@@ -43,7 +46,7 @@ export class LiveEye {
   look(frame: Raster, detail: Raster | null, stillEdgePx: number, nowMs: number): Sight {
     // A camera that gives the same picture twice, as in the dark, says nothing new; a motion between two pictures took as long as they are apart.
     const print = fingerprint(frame);
-    if (this.last && isEqual(print, this.last.print)) return this.last.sight;
+    if (this.last && nowMs - this.last.atMs < slowestFrameMs && isEqual(print, this.last.print)) return this.last.sight;
     const { width, height } = frame;
     const quad = this.finder.next(frame)?.quad ?? null;
     const slope = quad && detail ? (sharpness(detail)?.slope ?? null) : null;
@@ -58,7 +61,7 @@ export class LiveEye {
     const signature = quad && pageSignature(frame, quad);
     this.detailAt = shares && signature && within(shares, busiestSpot(signature));
     const sight: Sight = { quad: shares, shown: this.steady.next(shares), readiness, signature, slope };
-    this.last = { print, sight };
+    this.last = { print, sight, atMs: nowMs };
     return sight;
   }
 
