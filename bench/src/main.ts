@@ -5,6 +5,7 @@
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
+ *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
  *     npm run bench -- checks                  scripted photographs with and without each fault
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
@@ -16,6 +17,7 @@ import { benchBinary } from './binary';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks';
 import { benchFind } from './find';
+import { benchFinish } from './finish';
 import { benchFlat } from './flat';
 import { benchKernels } from './kernels';
 import { benchRun } from './run';
@@ -38,6 +40,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
   checks: benchChecks,
   binary: (dir) => benchBinary(dir, some, only),
+  finish: (dir) => benchFinish(dir, some, only),
   flat: (dir) => benchFlat(dir, some, only),
   text: (dir) => benchText(dir, some, only),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),

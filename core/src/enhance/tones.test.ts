@@ -152,3 +152,30 @@ test('auto says why', () => {
   plain.data.fill(230);
   expect(chooseFilter(plain).why).toBe('no colour to lose');
 });
+
+describe('Auto and thin colour', () => {
+  /** Printed page of 1200 px with something drawn on it. */
+  const drawn = (paint: (x: number, y: number) => readonly [number, number, number] | null): Raster => {
+    const raster = createRaster(850, 1200, 3);
+    const next = random(3);
+    for (let y = 0; y < 1200; y++)
+      for (let x = 0; x < 850; x++) {
+        const print = x > 80 && x < 770 && y > 80 && y < 1120 && y % 26 < 7 && (x * 13) % 29 < 15;
+        const colour = paint(x, y) ?? (print ? [45, 45, 48] : [231, 229, 226]);
+        raster.data.set(colour.map((v) => v + (next() - 0.5) * 5), (y * 850 + x) * 3); // prettier-ignore
+      }
+    return raster;
+  };
+
+  test('one small mark in red pen is enough to keep the colours', () => {
+    const ring = (x: number, y: number) => (Math.abs(Math.hypot(x - 500, y - 700) - 24) < 1.5 ? ([196, 52, 60] as const) : null);
+    expect(chooseFilter(drawn(ring))).toEqual({ filter: 'even-light', why: 'coloured pen or stamp' });
+  });
+
+  test('specks of colour as recompressed photos have them are none, nor is a strip of coloured desk along a side', () => {
+    const specks = (x: number, y: number) => (x % 40 === 0 && y % 31 < 3 ? ([150, 200, 230] as const) : null);
+    expect(chooseFilter(drawn(specks)).why).toBe('no colour to lose');
+    const strip = (x: number) => (x < 5 ? ([150, 92, 50] as const) : null);
+    expect(chooseFilter(drawn(strip)).why).toBe('no colour to lose');
+  });
+});
