@@ -72,7 +72,7 @@ export async function benchChecks(): Promise<void> {
       const quad = pages[0]!.quad as unknown as Quad;
       script.photo?.(photo, quad);
       const page = flatten(photo, { quad, turn: 0, size: { widthMm: sheet.widthMm, heightMm: sheet.heightMm, name: 'a4' } }, { maxEdgePx: 900 }); // prettier-ignore
-      const findings = inspectPage(photo, quad, page);
+      const { findings } = inspectPage(photo, quad, page);
       for (const { id: fault, value } of findings) {
         said.set(fault, (said.get(fault) ?? 0) + 1);
         if (fault === script.fault) values.push(value);

@@ -29,7 +29,14 @@ export {
   type RenderRecipe,
 } from './recipe/render';
 export { isSameSheet, likeness, pageSignature, type Signature } from './inspect/signature';
-export { inspectPage, limits as checkLimits, type Fault, type Finding, type Severity } from './inspect/inspectPage';
+export {
+  inspectPage,
+  limits as checkLimits,
+  type Fault,
+  type Finding,
+  type Inspection,
+  type Severity,
+} from './inspect/inspectPage';
 export { pageSharpness } from './inspect/pageSharpness';
 export { sharpness, type Sharpness } from './inspect/sharpness';
 export { CalmReadiness } from './live/calm';

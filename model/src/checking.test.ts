@@ -1,4 +1,4 @@
-import { bySeverity, checkOf, remedyOf } from './checking';
+import { betterOf, bySeverity, checkOf, remedyOf } from './checking';
 import { checks } from './lists';
 import { checkSchema } from './records';
 
@@ -28,4 +28,14 @@ test('what has to be taken again comes before what wants a look', () => {
 
 test('a record written before checks had values is still read', () => {
   expect(checkSchema.parse({ id: 'unsure-outline', severity: 'look', words: 'Edges not sure' }).value).toBeUndefined();
+});
+
+test('of two photos of one sheet the clearly sharper one is named, otherwise neither', () => {
+  const same = (value?: number) => checkOf({ id: 'same-page', severity: 'look', ...(value && { value }) });
+  expect([same(1.3), same(0.7), same(1.02), same()].map(betterOf)).toEqual(['this', 'other', null, null]);
+});
+
+test('a doubt about which way is up says by how much', () => {
+  expect(checkOf({ id: 'sideways', severity: 'look', value: 180 }).words).toBe('Maybe upside down');
+  expect(checkOf({ id: 'sideways', severity: 'look', value: 90 }).words).toBe('Maybe sideways');
 });

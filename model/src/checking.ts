@@ -13,6 +13,7 @@ const inWords: Partial<Record<CheckId, (value: number) => string>> = {
   dark: () => 'Taken in little light',
   'low-resolution': (dpi) => `Only ${Math.round(dpi)} dpi; ${enoughDpi} would do`,
   blank: () => 'Looks blank',
+  sideways: (degrees) => (degrees === 180 ? 'Maybe upside down' : 'Maybe sideways'),
 };
 
 /** A check in words, from what was measured. */
@@ -22,6 +23,14 @@ export function checkOf({ id, severity, value }: { id: CheckId; severity: Check[
 }
 
 const labelOf = (id: CheckId) => checks.find((c) => c.id === id)!.label;
+
+/** From this factor on one of two photos of a sheet is the sharper one. */
+const clearlySharper = 1.08;
+
+/** Which of two pages of one sheet is seen better: the one that has the check, the other one, or neither by much. */
+export function betterOf({ value = 1 }: Check): 'this' | 'other' | null {
+  return value > clearlySharper ? 'this' : value < 1 / clearlySharper ? 'other' : null;
+}
 
 /** The one action that settles a check. */
 export const remedyOf = (check: Check) => checks.find((c) => c.id === check.id)!;

@@ -1,19 +1,31 @@
 import { isSameSheet, type Signature } from '@libretto/core';
 
-/** What each page of this session looks like. Not stored: the check that follows from it is. */
-const signatures = new Map<string, Signature>();
+/** What a page looks like, and how wide its print's edges are on paper, mm. */
+export interface Looks {
+  signature: Signature;
+  edgeMm: number | null;
+}
 
-export function noteSignature(pageId: string, signature: Signature): void {
-  signatures.set(pageId, signature);
+/** What each page of this session looks like. Not stored: the check that follows from it is. */
+const looks = new Map<string, Looks>();
+
+export function noteLooks(pageId: string, { signature, edgeMm }: Looks): void {
+  looks.set(pageId, { signature, edgeMm });
+}
+
+/** How much wider another page's edges are than this one's: above 1 this one is the sharper one. */
+export function sharperBy(pageId: string, other: string): number | undefined {
+  const [own, its] = [looks.get(pageId)?.edgeMm, looks.get(other)?.edgeMm];
+  return own && its ? its / own : undefined;
 }
 
 /** The first of the other pages that shows the same sheet; blank ones are all alike and count as none. */
 export function sameAs(pageId: string, others: readonly string[]): string | null {
-  const own = signatures.get(pageId);
+  const own = looks.get(pageId)?.signature;
   if (!own || own.blank) return null;
   return (
     others.find((id) => {
-      const other = signatures.get(id);
+      const other = looks.get(id)?.signature;
       return other && !other.blank && isSameSheet(own, other);
     }) ?? null
   );

@@ -13,9 +13,11 @@ import {
   setOutlines,
   settleCheck,
   splitPage,
+  takeTwinOut,
+  turnAsSaid,
   turnPages,
 } from './editing';
-import { opened, redone, undone } from './library';
+import { opened, pageLearned, redone, undone } from './library';
 import { createStore } from './store';
 
 function begin() {
@@ -170,4 +172,24 @@ test('mirrored twice is not mirrored; one outline for several pages is one step'
   expect([page('page-b'), page('page-c')].map((p) => p.recipe!.outline)).toEqual([outline, outline]);
   store.dispatch(undone('document-1'));
   expect(page('page-c').recipe!.outline.source).not.toBe('hand');
+});
+
+test('a page that may lie on its side is turned by as much as its check says, and the doubt goes; undo brings both back', () => {
+  const { store, page } = begin();
+  const check = { id: 'sideways' as const, severity: 'look' as const, words: 'Maybe sideways', value: 270 };
+  store.dispatch(pageLearned({ id: 'page-a', facts: { checks: [check] } }));
+  store.dispatch(turnAsSaid(page('page-a'), page('page-a').checks[0]!));
+  expect(page('page-a')).toMatchObject({ recipe: { turn: 270 }, checks: [] });
+  store.dispatch(undone('document-1'));
+  expect(page('page-a')).toMatchObject({ recipe: { turn: 0 }, checks: [check] });
+});
+
+test('of two photos of one sheet the worse one is taken out where the better one has the check', () => {
+  const { store, document, order, page } = begin();
+  const check = { id: 'same-page' as const, severity: 'look' as const, words: 'Same page twice', value: 1.4, pageId: 'page-a' };
+  store.dispatch(pageLearned({ id: 'page-c', facts: { checks: [check] } }));
+  store.dispatch(takeTwinOut(document(), page('page-c'), page('page-c').checks[0]!, page('page-a')));
+  expect([order(), page('page-c').checks.length, page('page-a').deletedAt !== null]).toEqual(['bc', 0, true]);
+  store.dispatch(undone('document-1'));
+  expect([order(), page('page-c').checks.length, page('page-a').deletedAt]).toEqual(['abc', 1, null]);
 });

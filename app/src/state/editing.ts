@@ -52,6 +52,17 @@ export function turnPages(pages: readonly Page[]) {
   return step('turning', pages[0]?.documentId ?? '', patches);
 }
 
+/** Turns a page by what its check says, which settles it. */
+export function turnAsSaid(page: Page, check: Check) {
+  const turn = (((page.recipe?.turn ?? 0) + (check.value ?? 90)) % 360) as Turn;
+  const [patch] = recipePatch(page, { turn });
+  if (patch?.kind !== 'page') return step('', page.documentId, []);
+  const checks = page.checks.filter((c) => c !== check);
+  return step('turning', page.documentId, [
+    { ...patch, before: { ...patch.before, checks: page.checks }, after: { ...patch.after, checks } },
+  ]);
+}
+
 export function mirrorPage(page: Page) {
   return step('mirroring', page.documentId, recipePatch(page, { mirror: !page.recipe?.mirror }));
 }
@@ -170,6 +181,22 @@ export function deletePages(document: Document, pages: readonly Page[]) {
     ...pages.map((page): Patch => ({ kind: 'page', id: page.id, before: { deletedAt: null }, after: { deletedAt } })),
   ];
   return step('deleting', document.id, patches, pages.length === 1 ? 'Page deleted' : `${pages.length} pages deleted`);
+}
+
+/** Of two pages of one sheet the other one goes, and the doubt with it. */
+export function takeTwinOut(document: Document, page: Page, check: Check, twin: Page) {
+  const deletedAt = new Date().toISOString();
+  const pageIds = document.pageIds.filter((id) => id !== twin.id);
+  return step(
+    'taking a page out',
+    document.id,
+    [
+      { kind: 'document', id: document.id, before: { pageIds: document.pageIds }, after: { pageIds } },
+      { kind: 'page', id: twin.id, before: { deletedAt: null }, after: { deletedAt } },
+      { kind: 'page', id: page.id, before: { checks: page.checks }, after: { checks: page.checks.filter((c) => c !== check) } },
+    ],
+    'The other one is taken out',
+  );
 }
 
 export function renameDocument(document: Document, name: string) {

@@ -1,6 +1,6 @@
 import type { Finding, Outline as FoundOutline } from '@libretto/core';
 import { bySeverity, checkOf, type Check, type Document, type Outline, type Page, type Recipe } from '@libretto/model';
-import { noteSignature, sameAs } from './alike';
+import { noteLooks, sameAs, sharperBy } from './alike';
 import { getPhoto } from '../storage/files';
 import { writeRecord } from '../storage/records';
 import { priority, wasCancelled } from '../workers/pool';
@@ -51,13 +51,13 @@ function lookAt(page: Page) {
     const of = (outline: Outline) => seen[outlines.indexOf(outline)]!;
     const alone = seen.every((s) => s.outline.spread) || seen.length < 2;
     const facts = found.length
-      ? factsOf(found[0]!, of(found[0]!).findings, finish)
+      ? factsOf(found[0]!, checksOf(of(found[0]!)), finish)
       : factsOf(wholePhoto(width, height), [], finish);
     // Further pages of the same photo follow it. They are written before the first one counts as looked at, so that a stop in between
     // at worst looks again.
     const further = found.slice(1).map((outline): Page => ({
       ...page,
-      ...factsOf(outline, of(outline).findings, finish),
+      ...factsOf(outline, checksOf(of(outline)), finish),
       id: newId(),
       alone,
       state: 'ready',
@@ -77,7 +77,7 @@ function lookAt(page: Page) {
       );
     }
     dispatch(pageLearned({ id: page.id, facts: { ...facts, alone, state: 'ready' } }));
-    [page, ...further].forEach((p, i) => found[i] && noteSignature(p.id, of(found[i]!).signature));
+    [page, ...further].forEach((p, i) => found[i] && noteLooks(p.id, of(found[i]!)));
     for (const { id } of [page, ...further]) dispatch(tellSame(id));
   };
 }
@@ -91,7 +91,8 @@ function tellSame(id: string) {
     const before = (document[page.documentId]?.pageIds ?? []).filter((other) => other !== id && !pages[other]?.deletedAt);
     const twin = sameAs(id, before);
     if (!twin) return;
-    const check: Check = { ...checkOf({ id: 'same-page', severity: 'look' }), pageId: twin };
+    const value = sharperBy(id, twin);
+    const check: Check = { ...checkOf({ id: 'same-page', severity: 'look', ...(value && { value }) }), pageId: twin };
     dispatch(pageLearned({ id, facts: { checks: bySeverity([...page.checks, check]) } }));
   };
 }
@@ -137,9 +138,15 @@ export function inspectAgain(page: Page) {
   };
 }
 
+/** What was found about a page as checks, and whether it may lie on its side. */
+function checksOf({ findings, outline }: { findings: readonly Finding[]; outline: FoundOutline }): Check[] {
+  const turn: Check[] = outline.perhapsTurn ? [checkOf({ id: 'sideways', severity: 'look', value: outline.perhapsTurn })] : [];
+  return [...findings.map(checkOf), ...turn];
+}
+
 function factsOf(
   outline: Outline,
-  findings: readonly Finding[],
+  checks: readonly Check[],
   finish: Document['finish'],
 ): Pick<Page, 'found' | 'recipe' | 'checks'> {
   const recipe: Recipe = { v: 1, outline, turn: 0, filter: 'auto', ...finish };
@@ -149,7 +156,7 @@ function factsOf(
       : outline.confidence < sureFrom
         ? [checkOf({ id: 'unsure-outline', severity: 'look' })]
         : [];
-  return { found: outline, recipe, checks: bySeverity([...doubt, ...findings.map(checkOf)]) };
+  return { found: outline, recipe, checks: bySeverity([...doubt, ...checks]) };
 }
 
 export function wholePhoto(width: number, height: number): Outline {

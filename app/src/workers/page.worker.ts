@@ -80,7 +80,7 @@ function inspected(photo: Raster, { quad, polygon, size }: Omit<WorkRecipe, 'fil
   );
   const { width, height } = flat.image;
   const signature = pageSignature(flat.image, [[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]]); // prettier-ignore
-  return { findings: inspectPage(photo, quad, flat), signature };
+  return { ...inspectPage(photo, quad, flat), signature };
 }
 
 const api = {

@@ -6,6 +6,8 @@ export interface Outline {
   quad: Quad;
   /** 0..1, the probability that the outline is right. */
   confidence: number;
+  /** Quarter turns clockwise, in degrees, that the page perhaps needs besides: its print does not tell surely enough to turn it. */
+  perhapsTurn?: 90 | 180 | 270;
   /** Half of an open book, which of the two. */
   spread?: 'first' | 'second';
   /** The true outline clockwise from top-left, only where an edge is curved. */

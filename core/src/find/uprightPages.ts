@@ -8,8 +8,9 @@ import type { Outline } from './outline';
 
 /** Long side of the page that is read, px. */
 const readEdgePx = 1300;
-/** Below this confidence a page stays as it lies in the photo. */
+/** Below this confidence a page stays as it lies in the photo, and below the other one it is not even asked about. */
 const sureFrom = 0.6;
+const doubtFrom = 0.3;
 
 /**
  * The outlines with their corners in the pages' own order, top left first, where the print tells it.
@@ -20,7 +21,8 @@ export function uprightPages(photo: Raster, outlines: readonly Outline[], scale 
   return outlines.map((outline) => {
     const quad = outline.quad.map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]) as unknown as Quad;
     const { turn, confidence } = wayUp(flatCopy(photo, quad));
-    return confidence >= sureFrom ? turned(outline, turn / 90) : outline;
+    if (confidence >= sureFrom) return turned(outline, turn / 90);
+    return turn && confidence >= doubtFrom ? { ...outline, perhapsTurn: turn } : outline;
   });
 }
 

@@ -35,7 +35,7 @@ function blurred(picture: Raster, sigma: number): Raster {
 
 const a6 = { widthMm: 105, heightMm: 148, name: 'a6' } as never;
 const faults = (picture: Raster, outline: Quad = quad) =>
-  inspectPage(picture, outline, flatten(picture, { quad: outline, turn: 0, size: a6 }, { maxEdgePx: 900 }));
+  inspectPage(picture, outline, flatten(picture, { quad: outline, turn: 0, size: a6 }, { maxEdgePx: 900 })).findings;
 const ids = (picture: Raster, outline?: Quad) => faults(picture, outline).map((f) => f.id);
 
 test('a good photograph of a page is found without fault', () => expect(ids(photo())).toEqual([]));
@@ -71,7 +71,7 @@ test('few pixels on a named size: low resolution, with what there is', () => {
     { quad, turn: 0, size: { widthMm: 297, heightMm: 420, name: 'a3' } as never },
     { maxEdgePx: 900 },
   );
-  const found = inspectPage(picture, quad, page).find((f) => f.id === 'low-resolution')!;
+  const found = inspectPage(picture, quad, page).findings.find((f) => f.id === 'low-resolution')!;
   expect(found).toMatchObject({ severity: 'retake' });
   expect(found.value).toBeCloseTo((780 / 297) * 25.4, 0);
 });

@@ -19,6 +19,13 @@ export interface Finding {
   value: number;
 }
 
+/** What is wrong with a page, and how finely it is seen. */
+export interface Inspection {
+  findings: Finding[];
+  /** Width of the print's edges on paper, mm: of two photos of one sheet the better one has less; null where there is no print to tell by. */
+  edgeMm: number | null;
+}
+
 /**
  * Limits, chosen from scripted photographs with and without each fault (docs/checks.md has the measurements): [retake, look] from the worse side.
  */
@@ -44,7 +51,7 @@ const lookEdgePx = 700;
  *
  * @param photo upright; @param quad the page's corners in it, or null for the whole photo; @param flat the page flattened at any resolution.
  */
-export function inspectPage(photo: Raster, quad: Quad | null, flat: FlatPage): Finding[] {
+export function inspectPage(photo: Raster, quad: Quad | null, flat: FlatPage): Inspection {
   const findings: Finding[] = [];
   const graded = (id: Fault, value: number, [retake, look]: readonly [number, number]) => {
     const worse = retake > look ? (limit: number) => value > limit : (limit: number) => value < limit;
@@ -59,16 +66,18 @@ export function inspectPage(photo: Raster, quad: Quad | null, flat: FlatPage): F
 
   if (quad) graded('cut-off', shareOutside(quad, photo), limits.outside);
 
+  let edgeMm: number | null = null;
   const ink = inkShare(small);
   if (ink < limits.blank) findings.push({ id: 'blank', severity: 'note', value: ink });
   else {
     const slope = quad ? pageSharpness(photo, quad) : null;
-    if (slope !== null && slope < limits.blurSlope) graded('blurred', 25.4 / (slope * flat.photoDpi), limits.blurMm);
+    edgeMm = slope === null ? null : 25.4 / (slope * flat.photoDpi);
+    if (slope !== null && edgeMm !== null && slope < limits.blurSlope) graded('blurred', edgeMm, limits.blurMm);
     if (flat.sizeName) graded('low-resolution', flat.photoDpi, limits.dpi);
   }
   // Where the paper itself is nearly clipped, glare cannot be told from it.
   if (median < 225) graded('glare', glareShare(small), limits.glare);
-  return findings;
+  return { findings, edgeMm };
 }
 
 /** Share of the page, without its margins, that is clearly darker or more coloured than its paper. */

@@ -1,11 +1,11 @@
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { ActivityIndicator, IconButton, Text } from 'react-native-paper';
-import { remedyOf, type Photo } from '@libretto/model';
+import { betterOf, remedyOf, type Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { MoreMenu } from '../../components/MoreMenu';
 import { useKeys } from '../../components/useKeys';
-import { deletePages, pagesOf, turnPages } from '../../state/editing';
+import { deletePages, pagesOf, takeTwinOut, turnAsSaid, turnPages } from '../../state/editing';
 import { redone, undone } from '../../state/library';
 import { useApp, useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
@@ -136,8 +136,12 @@ export function Bench({
             const { remedy } = remedyOf(check);
             if (remedy === 'edges') show('edges');
             else if (remedy === 'retake') router.navigate(`/capture?into=${documentId}&again=${page.id}`);
-            else if (remedy === 'turn') dispatch(turnPages([page]));
-            else remove();
+            else if (remedy === 'turn') dispatch(turnAsSaid(page, check));
+            else {
+              const twin = betterOf(check) === 'this' ? pages.find((p) => p.id === check.pageId) : undefined;
+              if (twin) dispatch(takeTwinOut(document!, page, check, twin));
+              else remove();
+            }
           }}
           onShow={show}
           onGood={() => (at < pages.length - 1 && !back ? go(at + 1) : toSheet())}

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 import { Icon, Text } from 'react-native-paper';
-import { remedyOf, type Check } from '@libretto/model';
+import { betterOf, remedyOf, type Check } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { useTokens } from '../../theme/theme';
 
@@ -36,12 +36,12 @@ export function CheckRow({ check, other, more, onRemedy, onSettle }: CheckRowPro
     >
       <Icon source="alert-circle-outline" size={20} color={colour} />
       <Text variant="labelMedium" style={{ color: colour, flexGrow: 1, flexShrink: 1 }}>
-        {check.id === 'same-page' && other ? `Same as page ${other}` : check.words}
+        {check.id === 'same-page' && other ? sameWords(check, other) : check.words}
         {more ? ` · ${more} more` : ''}
       </Text>
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Action compact onPress={onRemedy}>
-          {remedyOf(check).action}
+          {check.id === 'same-page' && other && betterOf(check) === 'this' ? `Take page ${other} out` : remedyOf(check).action}
         </Action>
         <Action compact onPress={onSettle}>
           It is fine
@@ -49,4 +49,10 @@ export function CheckRow({ check, other, more, onRemedy, onSettle }: CheckRowPro
       </View>
     </View>
   );
+}
+
+function sameWords(check: Check, other: number): string {
+  const better = betterOf(check);
+  const which = better === 'this' ? ', this one is sharper' : better === 'other' ? `, page ${other} is sharper` : '';
+  return `Same as page ${other}${which}`;
 }
