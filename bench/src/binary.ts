@@ -30,7 +30,7 @@ function inside(grey: Uint8Array, width: number, height: number, below: number):
 export async function benchBinary(dir: string, perCategory: number, only: readonly string[]): Promise<void> {
   const { cv } = await loadOpenCv();
   const methods: Record<string, (cv: OpenCv, page: Parameters<typeof finish>[0]) => Raster> = {
-    ink: (_, page) => finish(page, 'ink').image,
+    ink: (_, page) => finish(page, { filter: 'ink' }).image,
     otsu: (_cv, page) => textbookInk(_cv, page.image, 'otsu'),
     mean: (_cv, page) => textbookInk(_cv, page.image, 'mean'),
     sauvola: (_cv, page) => textbookInk(_cv, page.image, 'sauvola'),

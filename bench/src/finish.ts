@@ -31,7 +31,7 @@ export async function benchFinish(dir: string, perCategory: number, only: readon
   for await (const { category, truth, flat } of flatPages(dir, perCategory, only)) {
     if (!truth.flat || left.has(category)) continue;
     const clean = await small(sharp(path.join(dir, truth.flat)));
-    const pages = { auto: finish(flat, 'auto').image, cut: flat.image };
+    const pages = { auto: finish(flat, { filter: 'auto' }).image, cut: flat.image };
     for (const name of ['auto', 'cut'] as const) {
       const score = compare(clean, await small(asSharp(pages[name]), clean));
       if (!score) continue;

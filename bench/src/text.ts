@@ -43,12 +43,12 @@ export async function benchText(dir: string, perCategory: number, only: readonly
   const readers: Promise<void>[] = [];
   for await (const { category, name, truth, flat } of flatPages(dir, perCategory, only)) {
     if (unread.has(category) || (truth.text?.length ?? 0) < 40) continue;
-    const auto = finish(flat, 'auto');
+    const auto = finish(flat, { filter: 'auto' });
     const versions: Record<string, Sharp> = {
       ...(truth.flat && { clean: sharp(path.join(dir, truth.flat)) }),
       'cut-out': picture(flat.image),
       auto: picture(auto.image),
-      ink: picture(finish(flat, 'ink').image),
+      ink: picture(finish(flat, { filter: 'ink' }).image),
       ...Object.fromEntries(
         (['otsu', 'mean', 'sauvola'] as const).map((method) => [method, picture(textbookInk(cv, flat.image, method))]),
       ),

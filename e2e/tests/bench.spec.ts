@@ -42,6 +42,23 @@ test('a blurred photo says so, and taking it again is a tap away; found fine, th
   await expect(page.getByRole('slider', { name: 'Contrast' })).toHaveValue('0.2', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Reset' }).click();
   await expect(page.getByRole('slider', { name: 'Contrast' })).toHaveValue('0');
+
+  // By hand: a stroke fills the print under it with paper, undo brings it back.
+  await page.getByRole('button', { name: 'Fill by hand' }).click();
+  const leaf = page.getByAltText('The finished page');
+  await leaf.scrollIntoViewIfNeeded();
+  const box = (await leaf.boundingBox())!;
+  const at = (u: number, v: number) => [box.x + u * box.width, box.y + v * box.height] as const;
+  const before = await leaf.getAttribute('src');
+  await page.mouse.move(...at(0.2, 0.3));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.8, 0.3), { steps: 6 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Take strokes away' })).toBeVisible();
+  await expect.poll(() => leaf.getAttribute('src')).not.toBe(before);
+  await page.getByRole('button', { name: 'Done painting' }).click();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByRole('button', { name: 'Take strokes away' })).toHaveCount(0);
   expect(errors).toEqual([]);
 });
 

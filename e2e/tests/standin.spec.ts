@@ -1,10 +1,7 @@
-import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { PDFDocument } from '@cantoo/pdf-lib';
-import sharp from 'sharp';
 import { pile } from '@libretto/demo/reel/acts';
 import { picturesOf, sheetOf, slopeOf } from './sheets';
-import { begin, demoPhoto, listen, settled } from './walk';
+import { begin, listen, settled } from './walk';
 
 const order = pile.acts.map((a) => a.sheet);
 
@@ -42,67 +39,3 @@ test('the tab is closed after page six and opened again: six pages, and the run 
   await again.getByRole('button', { name: 'Add pages' }).click();
   await expect(again.getByTestId('tray-leaf')).toHaveCount(6);
 });
-
-test('over the running camera: look closely, turn, take again in place, discard and undo', async ({ page }) => {
-  test.setTimeout(200_000);
-  await begin(page, '/capture?camera=stand-in:pile');
-  await page.getByRole('switch', { name: 'Pages take themselves' }).click();
-  await page.getByTestId('file-input').first().setInputFiles(['hull-survey-1', 'timber-docket'].map(demoPhoto));
-  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
-
-  await page.getByRole('button', { name: /^Page 2/ }).click();
-  await expect(page.getByTestId('page-over')).toBeVisible();
-  await expect(page.getByAltText('Page 2, finished')).toBeVisible();
-  const width = () => page.getByAltText('Page 2, finished').evaluate((img) => img.getBoundingClientRect().width);
-  const whole = await width();
-  await page.mouse.move(195, 400);
-  await page.mouse.wheel(0, -600);
-  await expect.poll(width).toBeGreaterThan(whole * 1.2);
-  await page.keyboard.press('ArrowLeft');
-  await expect(page.getByRole('heading', { name: /^Page 1/ })).toBeVisible();
-  expect(await page.getByTestId('live').evaluate((video) => (video as HTMLVideoElement).paused)).toBe(false);
-  await page.getByRole('button', { name: 'Turn' }).click();
-  await expect.poll(() => page.getByAltText('Page 1, finished').evaluate((img) => (img as HTMLImageElement).naturalWidth > (img as HTMLImageElement).naturalHeight)).toBe(true); // prettier-ignore
-
-  await page.getByRole('button', { name: 'Take it again' }).click();
-  await expect(page.getByRole('meter', { name: 'Whole' })).toHaveAttribute('aria-valuenow', '100', { timeout: 30_000 });
-  await page.getByRole('button', { name: 'Take page 1 again' }).click();
-  await expect(page.getByLabel('Storing')).toHaveCount(1);
-  await expect(page.getByLabel('Storing')).toHaveCount(0, { timeout: 30_000 });
-  await expect(page.getByText('Take page 1 again')).toHaveCount(0);
-  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
-
-  await page.getByRole('button', { name: /^Page 2/ }).click();
-  await page.getByRole('button', { name: 'Discard' }).click();
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(1);
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(2);
-});
-
-test('files and a PDF come in as pages of the run, a PDF’s pages at their own size', async ({ page }) => {
-  await begin(page, '/capture');
-  const pdf = await PDFDocument.create();
-  for (const [w, h] of [[595.28, 841.89], [612, 1008]] as const) pdf.addPage([w, h]).drawText('Mooring berth 12', { x: 60, y: 500, size: 40 }); // prettier-ignore
-  const locked = Buffer.from('%PDF-1.7\nnothing that could be read');
-  await page
-    .getByTestId('file-input')
-    .first()
-    .setInputFiles([
-      { name: 'mooring.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await pdf.save()) },
-      { name: 'torn.pdf', mimeType: 'application/pdf', buffer: locked },
-      { name: 'paint.jpg', mimeType: 'image/jpeg', buffer: await readFile(demoPhoto('paint-chart')) },
-    ]);
-  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(3, { timeout: 90_000 });
-  await expect(page.getByText('torn.pdf: the PDF is damaged')).toBeVisible();
-  await page.getByRole('button', { name: 'Good' }).click();
-  await page.getByRole('button', { name: 'Done · 3' }).click();
-  await settled(page, 3);
-  await expect(page.getByText(/A4, Legal/)).toBeVisible();
-  const [first] = await picturesOf(page, 'leaf');
-  expect(await sheetSize(first!)).toBeCloseTo(210 / 297, 2);
-});
-
-async function sheetSize(picture: Buffer): Promise<number> {
-  const { width, height } = await sharp(picture).metadata();
-  return width! / height!;
-}

@@ -37,6 +37,19 @@ export const adjustSchema = z.object({
 });
 export type Adjust = z.infer<typeof adjustSchema>;
 
+const share = z.number().min(-0.5).max(1.5);
+/** A stroke painted over a page by hand: filled with paper, or kept as photographed. Points in shares of the page before its turn. */
+export const touchSchema = z.object({
+  kind: z.enum(['fill', 'keep']),
+  points: z
+    .array(z.tuple([share, share]))
+    .min(1)
+    .max(400),
+  /** Share of the page's longer side. */
+  radius: z.number().min(0.001).max(0.2),
+});
+export type Touch = z.infer<typeof touchSchema>;
+
 export const recipeSchema = z.object({
   v: z.literal(1),
   outline: outlineSchema,
@@ -48,6 +61,7 @@ export const recipeSchema = z.object({
   adjust: adjustSchema.optional(),
   /** Whether the margin is tidied; without it, yes. */
   tidy: z.boolean().optional(),
+  touches: z.array(touchSchema).max(500).optional(),
   size: sizeSchema.optional(),
 });
 export type Recipe = z.infer<typeof recipeSchema>;

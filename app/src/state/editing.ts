@@ -1,4 +1,4 @@
-import { filterLabel, moved, type Check, type Document, type Outline, type Page, type Recipe } from '@libretto/model';
+import { filterLabel, moved, type Check, type Document, type Outline, type Page, type Recipe, type Touch } from '@libretto/model';
 import { newId } from './ids';
 import { documentLearned, edited, put, type Change, type Patch } from './library';
 import type { AppDispatch, RootState } from './store';
@@ -70,6 +70,21 @@ export function mirrorPage(page: Page) {
 /** Whether fingertips and strips of desk on the margin are filled with paper. */
 export function tidyPage(page: Page, tidy: boolean) {
   return step(tidy ? 'tidying the edges' : 'leaving the edges', page.documentId, recipePatch(page, { tidy }));
+}
+
+/** One more stroke of filling with paper, or of keeping what is there. */
+export function paintPage(page: Page, touch: Touch) {
+  const label = touch.kind === 'fill' ? 'filling with paper' : 'keeping as it is';
+  return step(label, page.documentId, recipePatch(page, { touches: [...(page.recipe?.touches ?? []), touch] }));
+}
+
+/** All strokes go. */
+export function unpaintPage(page: Page) {
+  if (!page.recipe?.touches) return step('', page.documentId, []);
+  const { touches: _gone, ...recipe } = page.recipe;
+  return step('taking the strokes away', page.documentId, [
+    { kind: 'page', id: page.id, before: { recipe: page.recipe }, after: { recipe } },
+  ]);
 }
 
 /** The same outline for other pages that were shot alike. */

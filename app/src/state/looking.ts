@@ -138,9 +138,11 @@ export function inspectAgain(page: Page) {
   };
 }
 
-/** What was found about a page as checks, and whether it may lie on its side. */
+/** What was found about a page as checks, and whether it may lie on its side: print that is blurred does not tell. */
 function checksOf({ findings, outline }: { findings: readonly Finding[]; outline: FoundOutline }): Check[] {
-  const turn: Check[] = outline.perhapsTurn ? [checkOf({ id: 'sideways', severity: 'look', value: outline.perhapsTurn })] : [];
+  const blurred = findings.some((f) => f.id === 'blurred');
+  const turn: Check[] =
+    outline.perhapsTurn && !blurred ? [checkOf({ id: 'sideways', severity: 'look', value: outline.perhapsTurn })] : [];
   return [...findings.map(checkOf), ...turn];
 }
 

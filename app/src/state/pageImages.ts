@@ -10,16 +10,17 @@ export type ImageUse = 'screen' | 'print' | 'draft';
 const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: { dpi: 300 } } as const;
 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
-const coreVersion = 3;
+const coreVersion = 4;
 
 export function workRecipe(page: Page): WorkRecipe {
-  const { outline, turn, filter, size, adjust, mirror, tidy } = page.recipe!;
+  const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe!;
   return {
     quad: outline.source === 'whole' ? null : outline.quad,
     ...(outline.polygon && { polygon: outline.polygon }),
     turn,
     ...(mirror && { mirror }),
     ...(tidy === false && { tidy }),
+    ...(touches && { touches }),
     filter,
     ...(adjust && { adjust: adjust as WorkRecipe['adjust'] & object }),
     ...(size && { size: size as WorkRecipe['size'] & object }),

@@ -105,7 +105,7 @@ const api = {
 
   /** A finished page: for the screen as JPEG, for print as JPEG or, in Ink, as CCITT Group 4. */
   async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
-    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe.filter, recipe.adjust, recipe.tidy);
+    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe);
     const { image, tidied, ...facts } = page;
     const bilevel = use === 'print' && page.filter === 'ink';
     const out = bilevel
@@ -143,7 +143,7 @@ const api = {
     const { filter: chosen, why } = chooseFilter(page.image);
     const details = [];
     for (const filter of filters)
-      details.push({ filter, blob: await encode(cut(finish(page, filter, recipe.adjust, recipe.tidy).image), 'image/png', 1) });
+      details.push({ filter, blob: await encode(cut(finish(page, { ...recipe, filter }).image), 'image/png', 1) });
     return { chosen, why, details, at };
   },
 

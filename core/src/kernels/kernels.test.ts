@@ -81,7 +81,14 @@ describe('kernels and their plain twins agree', () => {
 
   test('unroll', () => {
     const photo = noisePicture(150, 110, 4);
-    const surface = { ratio: 0.7, toPhoto: (u: number, v: number) => [5 + 139 * u, 8 + 99 * v + 9 * Math.sin(3 * u)] as const };
+    const surface = {
+      ratio: 0.7,
+      rmsPx: 0,
+      focalPx: 200,
+      lens: 0,
+      bend: 'flat' as const,
+      toPhoto: (u: number, v: number) => [5 + 139 * u, 8 + 99 * v + 9 * Math.sin(3 * u)] as const,
+    };
     expect(both(() => unroll(photo, surface, { width: 131, height: 97 }))).toBeLessThanOrEqual(1);
   });
 
@@ -115,7 +122,7 @@ describe('kernels and their plain twins agree', () => {
     // One light for both: its own kernels have their own tests.
     const light = estimateLight(image);
     expect(light.dark).toBe(false);
-    const [a, b] = [finish(flat, filter).image, withoutSimd(() => finish(flat, filter).image)];
+    const [a, b] = [finish(flat, { filter }).image, withoutSimd(() => finish(flat, { filter }).image)];
     let different = 0;
     for (let i = 0; i < a.data.length; i++) if (Math.abs(a.data[i] - b.data[i]) > 1) different++;
     // A level beside a threshold may fall on its other side.

@@ -3,11 +3,13 @@ import { chooseFilter } from '../enhance/auto';
 import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
 import { filled, findLitter, trimSlivers } from '../enhance/tidy';
+import { touchedUp, type Touch } from '../enhance/touches';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { trueRatio } from '../rectify/proportions';
-import { effectiveDpi, rectify, type Turn } from '../rectify/rectify';
+import { effectiveDpi, rectify } from '../rectify/rectify';
+import type { Turn } from '../rectify/turn';
 import { surfaceOf } from '../rectify/surfaceOf';
 import { unroll } from '../rectify/unroll';
 
@@ -26,6 +28,8 @@ export interface RenderRecipe {
   adjust?: Adjust;
   /** Whether fingertips and strips of desk on the margin are filled with paper; default true. *Original* and *Picture* never are. */
   tidy?: boolean;
+  /** What was painted over it by hand: filled with paper, or kept as photographed. */
+  touches?: readonly Touch[];
   /** Width and height as photographed (before the turn); without it the size comes from the true proportions. */
   size?: PageSize;
 }
@@ -105,19 +109,29 @@ function mirrored({ width, height, channels, data }: Raster): Raster {
  * @throws RangeError when the photo is empty or three corners lie on a line.
  */
 export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptions = {}): RenderedPage {
-  return finish(flatten(photo, recipe, options), recipe.filter, recipe.adjust, recipe.tidy);
+  return finish(flatten(photo, recipe, options), recipe);
 }
 
 const judgedEdgePx = 1200;
 
-/** Finishes a flattened page with a filter, and with what the user has turned on it. */
-export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: Adjust = {}, tidy = true): RenderedPage {
+/** A size on which strokes are painted: half of the copy's. */
+const maskSize = ({ width, height }: Raster) => ({ width: Math.ceil(width / 2), height: Math.ceil(height / 2) });
+
+/** What of a recipe is done to a flattened page. */
+export type Finish = Pick<RenderRecipe, 'filter' | 'adjust' | 'tidy' | 'touches' | 'mirror'> & { turn?: Turn };
+
+/** Finishes a flattened page with a filter, and with what the user has turned and painted on it. */
+export function finish(
+  flat: FlatPage,
+  { filter: wanted, adjust = {}, tidy = true, touches = [], turn, mirror }: Finish,
+): RenderedPage {
   const untouched = wanted === 'original' || wanted === 'picture';
   let page = flat.image;
   // Light, litter and colours are judged on a copy: each looks at it on a smaller one still.
   let copy = shrinkToEdge(page, judgedEdgePx);
   let light = untouched ? undefined : estimateLight(copy);
-  const litter = light && tidy ? findLitter(copy, light) : null;
+  const found = light && tidy ? findLitter(copy, light) : null;
+  const litter = light && touchedUp(found, touches, maskSize(copy), turn, mirror);
   if (light && litter) {
     page = filled(page, light, litter);
     copy = filled(copy, light, litter);
@@ -125,6 +139,6 @@ export function finish(flat: FlatPage, wanted: RenderRecipe['filter'], adjust: A
   }
   const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
   const image = enhance(page, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
-  if (light && !light.dark && tidy) trimSlivers(image);
+  if (light && !light.dark && tidy && !touches.some((t) => t.kind === 'keep')) trimSlivers(image);
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }

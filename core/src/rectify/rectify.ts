@@ -1,10 +1,8 @@
 import { assertRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
+import type { Turn } from './turn';
 import { homography } from './homography';
 import { warp } from './warp';
-
-/** Quarter turns clockwise, in degrees. */
-export type Turn = 0 | 90 | 180 | 270;
 
 export interface RectifySize {
   /** Size of the finished page in pixels, after the turn. */

@@ -1,9 +1,10 @@
 import { canSample, unrollBySimd } from '../kernels/sample';
 import { simd } from '../kernels/simd';
-import { assertRaster, createRaster, type Point, type Raster } from '../raster/raster';
+import { assertRaster, createRaster, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
-import type { RectifySize, Turn } from './rectify';
+import type { RectifySize } from './rectify';
 import type { Surface } from './surface';
+import { turnedBack, type Turn } from './turn';
 
 /** Grid on which the surface is asked where it is seen; between its points positions are interpolated, px of the target. */
 const cellPx = 16;
@@ -24,7 +25,7 @@ export function unroll(photo: Raster, surface: Surface, size: RectifySize, turn:
   const ys = new Float32Array(across * down);
   for (let j = 0; j < down; j++)
     for (let i = 0; i < across; i++) {
-      const [u, v] = turnedBack((i * cellPx + 0.5) / width, (j * cellPx + 0.5) / height, turn);
+      const [u, v] = turnedBack([(i * cellPx + 0.5) / width, (j * cellPx + 0.5) / height], turn);
       const [x, y] = surface.toPhoto(u, v);
       xs[j * across + i] = x;
       ys[j * across + i] = y;
@@ -95,14 +96,6 @@ function unrollPlain(source: Raster, { xs, ys, across, cellPx }: PositionGrid, w
       }
     }
   return target;
-}
-
-/** The place on the page as photographed of a place on the page as turned. */
-function turnedBack(u: number, v: number, turn: Turn): Point {
-  if (turn === 90) return [v, 1 - u];
-  if (turn === 180) return [1 - u, 1 - v];
-  if (turn === 270) return [1 - v, u];
-  return [u, v];
 }
 
 /** Median distance in the photo between neighbours on the grid, the lesser of both directions. */

@@ -1,5 +1,5 @@
 import type { Raster } from '../raster/raster';
-import type { Turn } from '../rectify/rectify';
+import type { Turn } from '../rectify/turn';
 import { glyphViews, turnedView, viewCells } from './glyphs';
 import { hidden, inputWeights, outputWeights } from './weights';
 

@@ -2,10 +2,10 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, useWindowDimensions, View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { type Adjust, type Check, type Document, type Outline, type Page, type Photo } from '@libretto/model';
+import { type Adjust, type Check, type Document, type Outline, type Page, type Photo, type Touch } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { usePhotoUrl } from '../../components/usePageImage';
-import { approveOutline, finishAll, setFinish, setOutline, settleCheck } from '../../state/editing';
+import { approveOutline, finishAll, paintPage, setFinish, setOutline, settleCheck } from '../../state/editing';
 import { findHere, inspectAgain } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
@@ -44,6 +44,7 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
   const outline = page.recipe!.outline;
   const [draft, setDraft] = useState<{ from: Outline; next: Outline } | null>(null);
   const [picking, setPicking] = useState(false);
+  const [painting, setPainting] = useState<Touch['kind'] | null>(null);
   const [toBend, setToBend] = useState(false);
   const router = useRouter();
   const [spot, setSpot] = useState<[number, number] | null>(null);
@@ -109,7 +110,14 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
           <View style={{ flex: 1 }} />
         )
       ) : (
-        <FinishStage page={page} draft={turned} at={spot ?? details.at} onPick={setSpot} />
+        <FinishStage
+          page={page}
+          draft={turned}
+          at={spot ?? details.at}
+          onPick={setSpot}
+          painting={painting}
+          onPaint={(touch) => dispatch(paintPage(page, touch))}
+        />
       )}
       {check ? (
         <CheckRow
@@ -171,6 +179,8 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
             page={page}
             details={details}
             width={width}
+            painting={painting}
+            onPainting={setPainting}
             adjusting={{
               adjust: turned ? turned.adjust : adjust,
               onMove: (next) => setTurned({ adjust: next }),

@@ -1,9 +1,9 @@
 import { Image, Pressable, View } from 'react-native';
 import { ActivityIndicator, Switch, Text } from 'react-native-paper';
-import { filterLabel, filters, type Page } from '@libretto/model';
+import { filterLabel, filters, type Page, type Touch } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { usePageImage } from '../../components/usePageImage';
-import { setFinish, tidyPage } from '../../state/editing';
+import { setFinish, tidyPage, unpaintPage } from '../../state/editing';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { AdjustSliders, type Adjusting } from './AdjustSliders';
@@ -17,10 +17,12 @@ export interface FinishDrawerProps {
   details: Details;
   width: number;
   adjusting: Adjusting;
+  painting: Touch['kind'] | null;
+  onPainting: (next: Touch['kind'] | null) => void;
 }
 
 /** The same detail under each filter, side by side at full size: people judge a filter by whether the small print reads. */
-export function FinishDrawer({ page, details, width, adjusting }: FinishDrawerProps) {
+export function FinishDrawer({ page, details, width, adjusting, painting, onPainting }: FinishDrawerProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const { filter: chosen, adjust } = page.recipe!;
@@ -110,6 +112,26 @@ export function FinishDrawer({ page, details, width, adjusting }: FinishDrawerPr
             <Switch value={tidy} />
           </View>
         </Pressable>
+      )}
+      {used === 'original' || used === 'picture' ? null : (
+        <View role="group" aria-label="By hand" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>
+          {(['fill', 'keep'] as const).map((kind) => (
+            <Action
+              key={kind}
+              compact
+              main={painting === kind}
+              icon={painting === kind ? 'check' : kind === 'fill' ? 'format-color-fill' : 'hand-back-right-outline'}
+              onPress={() => onPainting(painting === kind ? null : kind)}
+            >
+              {painting === kind ? 'Done painting' : kind === 'fill' ? 'Fill by hand' : 'Keep by hand'}
+            </Action>
+          ))}
+          {page.recipe!.touches?.length ? (
+            <Action compact onPress={() => dispatch(unpaintPage(page))}>
+              Take strokes away
+            </Action>
+          ) : null}
+        </View>
       )}
       <AdjustSliders filter={used} adjusting={adjusting} wide={width > 520} />
     </View>

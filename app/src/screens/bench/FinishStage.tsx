@@ -1,6 +1,8 @@
 import { useRef, useState, type PointerEvent } from 'react';
+import Svg, { Polyline } from 'react-native-svg';
 import { Text } from 'react-native-paper';
-import type { Adjust, Page } from '@libretto/model';
+import { asPhotographed } from '@libretto/core';
+import type { Adjust, Page, Touch } from '@libretto/model';
 import { useMeasured } from '../../components/useMeasured';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
@@ -13,14 +15,23 @@ export interface FinishStageProps {
   /** Centre of the compared detail, shares of the page. */
   at: readonly [number, number] | null;
   onPick: (at: [number, number]) => void;
+  /** What a stroke does; null: a tap picks the detail. */
+  painting: Touch['kind'] | null;
+  onPaint: (touch: Touch) => void;
 }
 
+/** Half the width of a stroke, share of the page's longer side: a fingertip's. */
+const strokeRadius = 0.016;
+/** Points nearer than this, px, are one. */
+const strokeStepPx = 3;
+
 /** The finished page; a tap chooses the detail to compare, holding shows the page as photographed. */
-export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
+export function FinishStage({ page, draft, at, onPick, painting, onPaint }: FinishStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
   const stage = useMeasured(box);
   const [holding, setHolding] = useState(false);
+  const [stroke, setStroke] = useState<[number, number][] | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const finished = usePageImage(page, 'screen');
   const original = usePageImage(holding ? { ...page, recipe: { ...page.recipe!, filter: 'original' } } : undefined, 'screen');
@@ -41,15 +52,38 @@ export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
   const pxPerInch = image ? Math.min(300, image.photoDpi * 1.1) : 300;
   const perInch = image ? (width / image.widthMm) * 25.4 : 0;
   const mark = { w: (detailSize[0] / pxPerInch) * perInch, h: (detailSize[1] / pxPerInch) * perInch };
-  const down = () => {
+  const placeOf = (event: PointerEvent<HTMLDivElement>): [number, number] => {
+    const r = box.current!.getBoundingClientRect();
+    return [(event.clientX - r.left - left) / Math.max(1, width), (event.clientY - r.top - top) / Math.max(1, height)];
+  };
+  const down = (event: PointerEvent<HTMLDivElement>) => {
+    if (painting) {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      setStroke([placeOf(event)]);
+      return;
+    }
     timer.current = setTimeout(() => setHolding(true), 250);
   };
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    if (!stroke) return;
+    const [x, y] = placeOf(event);
+    const [u, v] = stroke.at(-1)!;
+    if (Math.hypot((x - u) * width, (y - v) * height) >= strokeStepPx && stroke.length < 400) setStroke([...stroke, [x, y]]);
+  };
   const up = (event: PointerEvent<HTMLDivElement>) => {
+    if (stroke && painting) {
+      const { turn, mirror } = page.recipe!;
+      const points = stroke.map((p): [number, number] => {
+        const [u, v] = asPhotographed(p, turn, mirror);
+        return [Math.max(-0.5, Math.min(1.5, u)), Math.max(-0.5, Math.min(1.5, v))];
+      });
+      setStroke(null);
+      onPaint({ kind: painting, points, radius: strokeRadius });
+      return;
+    }
     clearTimeout(timer.current);
     if (holding) return setHolding(false);
-    const r = box.current!.getBoundingClientRect();
-    const x = (event.clientX - r.left - left) / Math.max(1, width);
-    const y = (event.clientY - r.top - top) / Math.max(1, height);
+    const [x, y] = placeOf(event);
     if (x > 0 && x < 1 && y > 0 && y < 1) onPick([x, y]);
   };
   return (
@@ -57,7 +91,9 @@ export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
       ref={box}
       data-testid="finish-stage"
       onPointerDown={down}
+      onPointerMove={move}
       onPointerUp={up}
+      onPointerCancel={() => setStroke(null)}
       onPointerLeave={() => {
         clearTimeout(timer.current);
         setHolding(false);
@@ -69,7 +105,8 @@ export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
         minHeight: 0,
         overflow: 'hidden',
         background: t.well,
-        touchAction: 'manipulation',
+        touchAction: painting ? 'none' : 'manipulation',
+        cursor: painting ? 'crosshair' : 'default',
         userSelect: 'none',
       }}
     >
@@ -89,7 +126,22 @@ export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
           }}
         />
       ) : null}
-      {at && image ? (
+      {stroke ? (
+        <div aria-hidden style={{ position: 'absolute', left, top, pointerEvents: 'none' }}>
+          <Svg width={width} height={height}>
+            <Polyline
+              points={[...stroke, stroke.at(-1)!].map(([x, y]) => `${x * width},${y * height}`).join(' ')}
+              fill="none"
+              stroke={painting === 'fill' ? t.wine : t.brass}
+              strokeOpacity={0.45}
+              strokeWidth={2 * strokeRadius * Math.max(width, height)}
+              strokeLinecap="round"
+              strokeLinejoin="round"
+            />
+          </Svg>
+        </div>
+      ) : null}
+      {at && image && !painting ? (
         <div
           aria-hidden
           style={{
@@ -105,7 +157,13 @@ export function FinishStage({ page, draft, at, onPick }: FinishStageProps) {
       ) : null}
       <div style={{ position: 'absolute', right: 10, bottom: 6, pointerEvents: 'none', background: t.well, padding: '1px 6px' }}>
         <Text variant="bodySmall" style={{ color: t.pencil }}>
-          {holding ? 'as photographed' : 'hold: as photographed'}
+          {painting === 'fill'
+            ? 'paint: filled with paper'
+            : painting
+              ? 'paint: kept as photographed'
+              : holding
+                ? 'as photographed'
+                : 'hold: as photographed'}
         </Text>
       </div>
       {finished.problem ? (

@@ -1,0 +1,48 @@
+import { createPlane, type Point } from '../raster/raster';
+import { asShown, type Turn } from '../rectify/turn';
+import type { Litter } from './tidy';
+
+/** A stroke painted over a page: to be filled with paper, or to be kept as photographed. */
+export interface Touch {
+  kind: 'fill' | 'keep';
+  /** Shares of the page's width and height, as photographed: a turn of the page turns them too. */
+  points: readonly Point[];
+  /** Share of the page's longer side. */
+  radius: number;
+}
+
+/** What is to be filled on a page of this size, after what was painted by hand; later strokes go over earlier ones. */
+export function touchedUp(
+  litter: Litter | null,
+  touches: readonly Touch[],
+  size: { width: number; height: number },
+  turn: Turn = 0,
+  mirror = false,
+): Litter | null {
+  if (!touches.length) return litter;
+  const mask = litter ? { ...litter.mask, data: litter.mask.data.slice() } : createPlane(size.width, size.height);
+  const { width, height, data } = mask;
+  for (const { kind, points, radius } of touches) {
+    const r = Math.max(1, radius * Math.max(width, height));
+    const line = points.map((p): Point => {
+      const [u, v] = asShown(p, turn, mirror);
+      return [u * width - 0.5, v * height - 0.5];
+    });
+    line.forEach((b, i) => stamp(line[Math.max(0, i - 1)], b));
+    function stamp(a: Point, b: Point): void {
+      const x1 = Math.min(width - 1, Math.ceil(Math.max(a[0], b[0]) + r));
+      const y1 = Math.min(height - 1, Math.ceil(Math.max(a[1], b[1]) + r));
+      for (let y = Math.max(0, Math.floor(Math.min(a[1], b[1]) - r)); y <= y1; y++)
+        for (let x = Math.max(0, Math.floor(Math.min(a[0], b[0]) - r)); x <= x1; x++)
+          if (distance([x, y], a, b) <= r) data[y * width + x] = kind === 'fill' ? 1 : 0;
+    }
+  }
+  return data.some((v) => v > 0) ? { mask, places: litter?.places ?? 0 } : null;
+}
+
+/** From a point to a line between two others. */
+function distance([x, y]: Point, a: Point, b: Point): number {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const t = dx || dy ? Math.max(0, Math.min(1, ((x - a[0]) * dx + (y - a[1]) * dy) / (dx * dx + dy * dy))) : 0;
+  return Math.hypot(x - a[0] - t * dx, y - a[1] - t * dy);
+}
