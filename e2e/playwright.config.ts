@@ -23,6 +23,13 @@ const chromium = (...more: string[]) => ({
   ],
 });
 
+/** A camera that plays the film of the demo's pile. */
+const filmedCamera = chromium(
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
+  `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
+);
+
 export default defineConfig({
   testDir: './tests',
   outputDir: './test-results',
@@ -38,14 +45,15 @@ export default defineConfig({
   projects: [
     {
       name: 'without camera',
-      testIgnore: ['**/camera.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts'],
+      testIgnore: ['**/camera.spec.ts', '**/byhand.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts'],
+      fullyParallel: true,
       use: { launchOptions: chromium() },
     },
     // Runs before a camera go by the clock: one at a time, when nothing else goes on.
     {
       name: 'stand-in',
       testMatch: '**/standin.spec.ts',
-      dependencies: ['without camera'],
+      dependencies: ['without camera', 'camera refused', 'camera by hand'],
       workers: 1,
       use: { launchOptions: chromium() },
     },
@@ -54,18 +62,13 @@ export default defineConfig({
       testMatch: '**/refused.spec.ts',
       use: { launchOptions: chromium('--use-fake-device-for-media-stream', '--deny-permission-prompts') },
     },
+    { name: 'camera by hand', testMatch: '**/byhand.spec.ts', use: { launchOptions: filmedCamera } },
     {
       name: 'with camera',
       testMatch: '**/camera.spec.ts',
       dependencies: ['stand-in'],
       workers: 1,
-      use: {
-        launchOptions: chromium(
-          '--use-fake-device-for-media-stream',
-          '--use-fake-ui-for-media-stream',
-          `--use-file-for-fake-video-capture=${process.env.E2E_FILM}`,
-        ),
-      },
+      use: { launchOptions: filmedCamera },
     },
   ],
   webServer: {

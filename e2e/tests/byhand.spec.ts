@@ -1,0 +1,33 @@
+import { expect, test } from '@playwright/test';
+import { begin } from './walk';
+
+test('by hand: button, Space and a pedal’s page key each take one, forty in a row without waiting', async ({ page }) => {
+  await begin(page, '/capture');
+  await page.getByRole('switch', { name: 'Pages take themselves' }).click();
+  await expect(page.getByRole('meter', { name: 'Whole' })).not.toHaveAttribute('aria-valuenow', '0');
+  await page.getByRole('button', { name: /^Take page/ }).click();
+  await page.getByTestId('live').click();
+  for (let i = 0; i < 39; i++) await page.keyboard.press(i % 2 ? 'Space' : 'PageDown');
+  await expect(page.getByTestId('tray-leaf')).toHaveCount(40, { timeout: 90_000 });
+  await page.keyboard.press('g');
+  await expect(page.getByLabel('Hide the grid')).toBeVisible();
+});
+
+test('a camera that goes away in the middle loses no page, and can be opened again', async ({ page }) => {
+  await begin(page, '/capture');
+  await expect(page.getByRole('meter', { name: 'Whole' })).not.toHaveAttribute('aria-valuenow', '0');
+  const before = await page.getByTestId('tray-leaf').count();
+  await page.getByRole('button', { name: /^Take page/ }).click();
+  await expect(page.getByTestId('tray-leaf')).toHaveCount(before + 1);
+  await page.getByTestId('live').evaluate((video) => {
+    const [track] = ((video as HTMLVideoElement).srcObject as MediaStream).getVideoTracks();
+    track!.stop();
+    track!.dispatchEvent(new Event('ended'));
+  });
+  await expect(page.getByRole('alert')).toContainText('The camera went away');
+  await expect(page.getByTestId('tray-leaf')).toHaveCount(before + 1);
+  await expect(page.getByRole('button', { name: /^Take page/ })).toBeDisabled();
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByTestId('live')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Take page/ })).toBeEnabled();
+});
