@@ -2,6 +2,7 @@
  * Measures quality and speed beside a reference, in one run.
  *
  *     npm run bench -- find --photos DIR       DIR with photographs and their truth.json; default: the demo's own
+ *     npm run bench -- blank                   our own empty desks: on how many a page is found (--changes N of them)
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
@@ -14,6 +15,7 @@
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { benchBinary } from './binary';
+import { benchBlank } from './blank';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks';
 import { benchFind } from './find';
@@ -38,6 +40,7 @@ const some = Number(values['per-category']);
 const only = values.only.split(',').filter(Boolean);
 const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
+  blank: () => benchBlank(Number(values.changes)),
   checks: benchChecks,
   binary: (dir) => benchBinary(dir, some, only),
   finish: (dir) => benchFinish(dir, some, only),

@@ -7,6 +7,7 @@ import {
   mirrorPage,
   movePage,
   pagesOf,
+  paintPage,
   renameDocument,
   setFinish,
   setOutline,
@@ -16,6 +17,7 @@ import {
   takeTwinOut,
   turnAsSaid,
   turnPages,
+  unpaintPage,
 } from './editing';
 import { opened, pageLearned, redone, undone } from './library';
 import { createStore } from './store';
@@ -192,4 +194,28 @@ test('of two photos of one sheet the worse one is taken out where the better one
   expect([order(), page('page-c').checks.length, page('page-a').deletedAt !== null]).toEqual(['bc', 0, true]);
   store.dispatch(undone('document-1'));
   expect([order(), page('page-c').checks.length, page('page-a').deletedAt]).toEqual(['abc', 1, null]);
+});
+
+test('edges of two pages that share a side are set, and taken back, in one step', () => {
+  const { store, page } = begin();
+  const [a, b] = [anOutline({ confidence: 0.7 }), anOutline({ confidence: 0.6 })];
+  const before = page('page-b').recipe!.outline;
+  store.dispatch(setOutline(page('page-a'), a, [{ page: page('page-b'), outline: b }]));
+  expect([page('page-a').recipe!.outline, page('page-b').recipe!.outline]).toEqual([a, b]);
+  store.dispatch(undone('document-1'));
+  expect(page('page-b').recipe!.outline).toEqual(before);
+});
+
+test('strokes painted by hand are kept in order, taken back one by one or all at once', () => {
+  const { store, page } = begin();
+  const touch = (kind: 'fill' | 'keep') => ({ kind, points: [[0.5, 0.5] as [number, number]], radius: 0.02 });
+  store.dispatch(paintPage(page('page-a'), touch('fill')));
+  store.dispatch(paintPage(page('page-a'), touch('keep')));
+  expect(page('page-a').recipe!.touches!.map((t) => t.kind)).toEqual(['fill', 'keep']);
+  store.dispatch(undone('document-1'));
+  expect(page('page-a').recipe!.touches).toHaveLength(1);
+  store.dispatch(unpaintPage(page('page-a')));
+  expect(page('page-a').recipe!.touches).toBeUndefined();
+  store.dispatch(undone('document-1'));
+  expect(page('page-a').recipe!.touches).toHaveLength(1);
 });

@@ -20,7 +20,9 @@ const recipePatch = (page: Page, change: Partial<Recipe>): Patch[] =>
     ? [{ kind: 'page', id: page.id, before: { recipe: page.recipe }, after: { recipe: { ...page.recipe, ...change } } }]
     : [];
 
-export function setOutline(page: Page, outline: Outline) {
+/** @param also other pages whose edges go along, as the gutter's other half does. */
+export function setOutline(page: Page, outline: Outline, also: readonly { page: Page; outline: Outline }[] = []) {
+  const further = also.flatMap((other) => recipePatch(other.page, { outline: other.outline }));
   const patches = recipePatch(page, { outline }).map((patch) =>
     patch.kind === 'page'
       ? {
@@ -33,7 +35,7 @@ export function setOutline(page: Page, outline: Outline) {
         }
       : patch,
   );
-  return step('setting the edges', page.documentId, patches);
+  return step('setting the edges', page.documentId, [...patches, ...further]);
 }
 
 /** The user has looked: the outline as it is counts as set. */

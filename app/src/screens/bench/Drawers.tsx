@@ -15,7 +15,7 @@ import { EdgesDrawer } from './EdgesDrawer';
 import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
 import { FinishStage } from './FinishStage';
-import { isCurved, polygonFor, type Quad } from './quad';
+import { isCurved, polygonFor, withGutter, type Quad } from './quad';
 import { useDetails } from './useDetails';
 
 export type Drawer = 'edges' | 'finish';
@@ -23,6 +23,9 @@ const drawers: { id: Drawer; label: string }[] = [
   { id: 'edges', label: 'Edges' },
   { id: 'finish', label: 'Finish' },
 ];
+
+/** Corners of two pages this near, share of the photo's longer side, are one corner: the gutter's. */
+const gutterShare = 0.01;
 
 interface DrawersProps {
   page: Page;
@@ -64,7 +67,14 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
     if (found) setEdges(found);
   };
   const setEdges = (next: Outline) => {
-    dispatch(setOutline(page, next));
+    const near = gutterShare * Math.max(photo.width, photo.height);
+    const also = siblings.flatMap((other) => {
+      const its = other.recipe!.outline;
+      const quad = other.id === page.id ? null : withGutter(outline.quad, next.quad, its.quad, near);
+      const polygon = quad && polygonFor(its, quad);
+      return quad ? [{ page: other, outline: { ...its, quad, ...(polygon && { polygon }), source: 'hand' as const } }] : [];
+    });
+    dispatch(setOutline(page, next, also));
     void dispatch(inspectAgain({ ...page, recipe: { ...page.recipe!, outline: next } }));
   };
   const check = page.checks[0];
@@ -179,6 +189,8 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
             page={page}
             details={details}
             width={width}
+            others={others.filter((p) => p.id !== page.id)}
+            all={pages}
             painting={painting}
             onPainting={setPainting}
             adjusting={{

@@ -5,13 +5,14 @@ import type { Document, Outline, Page, Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { MoreMenu } from '../../components/MoreMenu';
 import { usePageImage } from '../../components/usePageImage';
-import { joinPages, mirrorPage, splitPage, turnPages } from '../../state/editing';
+import { joinPages, mirrorPage, setOutlines, splitPage, turnPages } from '../../state/editing';
 import { wholePhoto } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { sizeInWords } from '../shelf/words';
 import { halves, middlePart, rotated, type Quad } from './quad';
-import { SameEdges, shotAlike } from './SameEdges';
+import { PagePicker } from './PagePicker';
+import { shotAlike } from './shotAlike';
 import { SizeMenu } from './SizeMenu';
 
 export interface EdgesDrawerProps {
@@ -183,7 +184,16 @@ export function EdgesDrawer({
           }}
         />
       </label>
-      {same ? <SameEdges pages={alike} outline={draft} all={pages} onClose={() => setSame(false)} /> : null}
+      {same ? (
+        <PagePicker
+          title="Same edges for these pages?"
+          pages={alike}
+          all={pages}
+          recipeFor={(p) => ({ ...p.recipe!, outline: draft })}
+          onUse={(chosen) => dispatch(setOutlines(chosen, draft))}
+          onClose={() => setSame(false)}
+        />
+      ) : null}
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Image, Pressable, View } from 'react-native';
 import { ActivityIndicator, Switch, Text } from 'react-native-paper';
 import { filterLabel, filters, type Page, type Touch } from '@libretto/model';
@@ -7,6 +8,7 @@ import { setFinish, tidyPage, unpaintPage } from '../../state/editing';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { AdjustSliders, type Adjusting } from './AdjustSliders';
+import { PagePicker } from './PagePicker';
 import type { Details } from './useDetails';
 
 export const detailSize = [236, 150] as const;
@@ -17,17 +19,22 @@ export interface FinishDrawerProps {
   details: Details;
   width: number;
   adjusting: Adjusting;
+  /** The other pages that are finished otherwise. */
+  others: readonly Page[];
+  all: readonly Page[];
   painting: Touch['kind'] | null;
   onPainting: (next: Touch['kind'] | null) => void;
 }
 
 /** The same detail under each filter, side by side at full size: people judge a filter by whether the small print reads. */
-export function FinishDrawer({ page, details, width, adjusting, painting, onPainting }: FinishDrawerProps) {
+export function FinishDrawer({ page, details, width, adjusting, others, all, painting, onPainting }: FinishDrawerProps) {
   const t = useTokens();
   const dispatch = useAppDispatch();
   const { filter: chosen, adjust } = page.recipe!;
   const tidy = page.recipe!.tidy !== false;
   const { image } = usePageImage(page, 'screen');
+  const [choosing, setChoosing] = useState(false);
+  const finish = { filter: chosen, ...(adjust && { adjust }) };
   const columns = width > 760 ? 4 : width > 520 ? 3 : 2;
   const cell = Math.floor((width - 28 - 10 * (columns - 1)) / columns);
   const used = chosen === 'auto' ? (details.auto ?? page.made?.filter ?? 'grey') : chosen;
@@ -134,6 +141,24 @@ export function FinishDrawer({ page, details, width, adjusting, painting, onPain
         </View>
       )}
       <AdjustSliders filter={used} adjusting={adjusting} wide={width > 520} />
+      {others.length > 1 ? (
+        <Action icon="checkbox-multiple-outline" onPress={() => setChoosing(true)} style={{ alignSelf: 'flex-start' }}>
+          Use for some pages
+        </Action>
+      ) : null}
+      {choosing ? (
+        <PagePicker
+          title={`${filterLabel(chosen)} for these pages?`}
+          pages={others}
+          all={all}
+          recipeFor={({ recipe }) => {
+            const { adjust: _own, ...rest } = recipe!;
+            return { ...rest, ...finish };
+          }}
+          onUse={(some) => dispatch(setFinish(some, finish, `${filterLabel(chosen)} for ${some.length} more pages`))}
+          onClose={() => setChoosing(false)}
+        />
+      ) : null}
     </View>
   );
 }

@@ -1,4 +1,4 @@
-import { asPolygon, bent, halves, isCurved, middlePart, polygonFor, rotated, snapped, type Quad } from './quad';
+import { asPolygon, bent, halves, isCurved, middlePart, polygonFor, rotated, snapped, withGutter, type Quad } from './quad';
 
 const square: Quad = [[0, 0], [100, 0], [100, 100], [0, 100]]; // prettier-ignore
 const close = (quad: Quad, wanted: readonly (readonly number[])[]) =>
@@ -70,4 +70,15 @@ test('a curve follows its corners', () => {
   const moved: Quad = [[10, 0], [110, 0], [100, 100], [0, 100]]; // prettier-ignore
   const polygon = polygonFor(outline, moved)!;
   expect(polygon[8]).toEqual([60, -8]);
+});
+
+test('the gutter of a spread moves for both of its pages; cards beside each other have none', () => {
+  const right: Quad = [[101, 0], [200, 0], [200, 100], [100, 99]]; // prettier-ignore
+  const moved: Quad = [[0, 0], [108, 2], [104, 100], [0, 100]]; // prettier-ignore
+  expect(withGutter(square, moved, right, 3)).toEqual([[108, 2], [200, 0], [200, 100], [104, 100]]); // prettier-ignore
+  // Another side was moved.
+  const left: Quad = [[-9, 0], [100, 0], [100, 100], [-9, 100]]; // prettier-ignore
+  expect(withGutter(square, left, right, 3)).toBeNull();
+  const card = right.map(([x, y]) => [x + 12, y]) as Quad;
+  expect(withGutter(square, moved, card, 3)).toBeNull();
 });

@@ -150,3 +150,17 @@ export function rotated(quad: Quad, degrees: number, ratio: number): Quad {
 
 const unit = [[0, 0], [1, 0], [1, 1], [0, 1]] as const; // prettier-ignore
 const plain = ([x, y]: readonly [number, number]): Point => [x, y];
+
+/**
+ * The quad of a page that shares a side with one that was moved: the two pages of an open book have their gutter in common, so it is one handle for both.
+ * Null where they share no side, or where that side was not moved.
+ *
+ * @param near how far apart two corners may lie to be one, px.
+ */
+export function withGutter(before: Quad, after: Quad, other: Quad, near: number): Quad | null {
+  const apart = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+  const own = other.map((corner) => before.findIndex((p) => apart(p, corner) < near));
+  if (own.filter((i) => i >= 0).length !== 2) return null;
+  if (own.every((i) => i < 0 || apart(before[i]!, after[i]!) === 0)) return null;
+  return other.map((corner, k) => (own[k]! < 0 ? corner : after[own[k]!]!)) as Quad;
+}
