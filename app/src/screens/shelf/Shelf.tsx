@@ -50,7 +50,7 @@ export function Shelf({ selected }: { selected?: string }) {
             Libretto
           </Text>
           <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {all.length ? `${all.length} documents` : ''}
+            {all.length ? `${all.length} ${all.length === 1 ? 'document' : 'documents'}` : ''}
           </Text>
         </View>
         <Searchbar
