@@ -13,7 +13,7 @@ module.exports = defineConfig([
     '**/test-results/**',
     'data/**',
     // AssemblyScript: its decorators and types are not TypeScript's.
-    'core/assembly/kernels.ts',
+    'core/assembly/*.ts',
     '**/node_modules/**',
   ]),
   ...expo,

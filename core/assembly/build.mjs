@@ -1,16 +1,17 @@
 // `npm run kernels -w @libretto/core` compiles kernels.ts into core/src/kernels/module.ts; with `--print` it only says what it would write.
-import { readFile, writeFile } from 'node:fs/promises';
+import { existsSync, readFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import asc from 'assemblyscript/asc';
 
 const here = import.meta.dirname;
 
-const source = await readFile(path.join(here, 'kernels.ts'), 'utf8');
+const source = (name) => (existsSync(path.join(here, name)) ? readFileSync(path.join(here, name), 'utf8') : null);
 let wasm;
 const { error, stderr } = await asc.main(
   ['kernels.ts', '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory', '--outFile', 'kernels.wasm'],
   {
-    readFile: (name) => (name === 'kernels.ts' ? source : null),
+    readFile: source,
     writeFile: (name, contents) => {
       if (name === 'kernels.wasm') wasm = contents;
     },

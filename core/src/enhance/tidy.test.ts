@@ -1,20 +1,10 @@
 import { createRaster, type Raster } from '../raster/raster';
-import { random } from '../testing/pictures';
+import { printedSheet } from '../testing/pictures';
 import { estimateLight } from './light';
 import { filled, findLitter, trimSlivers } from './tidy';
 
-/** A printed page with room for what lies over it. */
-function page(paint: (x: number, y: number) => readonly [number, number, number] | null = () => null): Raster {
-  const raster = createRaster(420, 594, 3);
-  const next = random(4);
-  for (let y = 0; y < 594; y++)
-    for (let x = 0; x < 420; x++) {
-      const print = x > 50 && x < 370 && y > 60 && y < 530 && y % 18 < 4 && (x * 13) % 29 < 15;
-      const colour = paint(x, y) ?? (print ? [40, 40, 44] : [228, 226, 220]);
-      raster.data.set(colour.map((v) => v + (next() - 0.5) * 4), (y * 420 + x) * 3); // prettier-ignore
-    }
-  return raster;
-}
+type Paint = Parameters<typeof printedSheet>[2];
+const page = (paint?: Paint) => printedSheet(420, 594, paint);
 const finger = (x: number, y: number) => (Math.hypot((x - 8) / 34, (y - 300) / 20) < 1 ? ([196, 138, 112] as const) : null);
 const litter = (raster: Raster) => findLitter(raster, estimateLight(raster));
 const at = (r: Raster, x: number, y: number) => [...r.data.slice((y * r.width + x) * 3, (y * r.width + x) * 3 + 3)];

@@ -1,7 +1,7 @@
 import { double } from '../raster/double';
 import { GridRows } from '../raster/gridRows';
 import { createRaster, type Raster } from '../raster/raster';
-import { noisePicture, random } from '../testing/pictures';
+import { noisePicture, printedSheet, random } from '../testing/pictures';
 import { adjusted, partLight, unsharp } from './adjust';
 import { chooseFilter } from './auto';
 import { enhance } from './enhance';
@@ -154,18 +154,8 @@ test('auto says why', () => {
 });
 
 describe('Auto and thin colour', () => {
-  /** Printed page of 1200 px with something drawn on it. */
-  const drawn = (paint: (x: number, y: number) => readonly [number, number, number] | null): Raster => {
-    const raster = createRaster(850, 1200, 3);
-    const next = random(3);
-    for (let y = 0; y < 1200; y++)
-      for (let x = 0; x < 850; x++) {
-        const print = x > 80 && x < 770 && y > 80 && y < 1120 && y % 26 < 7 && (x * 13) % 29 < 15;
-        const colour = paint(x, y) ?? (print ? [45, 45, 48] : [231, 229, 226]);
-        raster.data.set(colour.map((v) => v + (next() - 0.5) * 5), (y * 850 + x) * 3); // prettier-ignore
-      }
-    return raster;
-  };
+  type Paint = Parameters<typeof printedSheet>[2];
+  const drawn = (paint: Paint) => printedSheet(850, 1200, paint, { noise: 5 });
 
   test('one small mark in red pen is enough to keep the colours', () => {
     const ring = (x: number, y: number) => (Math.abs(Math.hypot(x - 500, y - 700) - 24) < 1.5 ? ([196, 52, 60] as const) : null);

@@ -54,3 +54,23 @@ export function pagePhoto(
   }
   return photo;
 }
+
+/** A flat page with lines of "print" between its margins, a little noise, and what is painted over it. */
+export function printedSheet(
+  width: number,
+  height: number,
+  paint: (x: number, y: number) => Colour | null = () => null,
+  { noise = 4, seed = 4 }: { noise?: number; seed?: number } = {},
+): Raster {
+  const next = random(seed);
+  const page = createRaster(width, height, 3);
+  const pitch = Math.round(height / 34);
+  const within = (v: number, size: number) => v > 0.12 * size && v < 0.88 * size;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const print = within(x, width) && within(y, height) && y % pitch < 0.25 * pitch && (x * 13) % 29 < 15;
+      const colour = paint(x, y) ?? (print ? ([42, 42, 46] as const) : ([229, 227, 222] as const));
+      page.data.set(colour.map((v) => v + (next() - 0.5) * noise), (y * width + x) * 3); // prettier-ignore
+    }
+  return page;
+}

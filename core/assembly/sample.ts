@@ -1,0 +1,139 @@
+import { RGB, RGBA, strideOf, zeros } from './pixels';
+
+/**
+ * Bilinear weights have 11 bits. Along a row 255 · 2¹¹ is brought back to 15 bits, so that both rows fit one more dot product.
+ */
+const one: i32 = 2048;
+
+/** One pixel at `p`; `wx` and `wy` hold the two weights as 16 bits each, in all lanes. */
+@inline
+function sampleAt<P>(p: usize, rowBytes: i32, wx: v128, wy: v128): v128 {
+  const above = v128.load64_zero(p);
+  const below = v128.load64_zero(p + rowBytes);
+  // Left and right pixel's channels side by side as 16 bits, for one dot product each.
+  const a = sizeof<P>() == 4 ? v128.shuffle<u8>(above, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(above, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
+  const b = sizeof<P>() == 4 ? v128.shuffle<u8>(below, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(below, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
+  const upper = i32x4.shr_u(i32x4.dot_i16x8_s(a, wx), 4);
+  const lower = i32x4.shl(i32x4.shr_u(i32x4.dot_i16x8_s(b, wx), 4), 16);
+  const sum = i32x4.dot_i16x8_s(v128.or(upper, lower), wy);
+  return i32x4.shr_u(i32x4.add(sum, i32x4.splat(1 << 17)), 18);
+}
+
+/** Four pixels of RGB at four places of the photo; `count` of them are written. */
+@inline
+function sampleFour<P>(photo: usize, pw: i32, ph: i32, sx: v128, sy: v128, to: usize, count: i32): void {
+  const none = f32x4.splat(0);
+  // Inside the photo; its last column and row are reached with a full weight on the right and lower neighbour.
+  const x = f32x4.min(f32x4.max(sx, none), f32x4.splat(<f32>(pw - 1)));
+  const y = f32x4.min(f32x4.max(sy, none), f32x4.splat(<f32>(ph - 1)));
+  const left = i32x4.min_s(i32x4.trunc_sat_f32x4_s(x), i32x4.splat(pw - 2));
+  const upper = i32x4.min_s(i32x4.trunc_sat_f32x4_s(y), i32x4.splat(ph - 2));
+  const scale = f32x4.splat(<f32>one);
+  const fx = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.sub(x, f32x4.convert_i32x4_s(left)), scale)));
+  const fy = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.sub(y, f32x4.convert_i32x4_s(upper)), scale)));
+  const rowBytes = pw * strideOf<P>();
+  const at = i32x4.add(i32x4.mul(upper, i32x4.splat(rowBytes)), i32x4.mul(left, i32x4.splat(strideOf<P>())));
+  const full = i32x4.splat(one);
+  const wx = v128.or(i32x4.sub(full, fx), i32x4.shl(fx, 16));
+  const wy = v128.or(i32x4.sub(full, fy), i32x4.shl(fy, 16));
+  const p0 = sampleAt<P>(photo + i32x4.extract_lane(at, 0), rowBytes, v128.shuffle<u32>(wx, wx, 0, 0, 0, 0), v128.shuffle<u32>(wy, wy, 0, 0, 0, 0));
+  const p1 = sampleAt<P>(photo + i32x4.extract_lane(at, 1), rowBytes, v128.shuffle<u32>(wx, wx, 1, 1, 1, 1), v128.shuffle<u32>(wy, wy, 1, 1, 1, 1));
+  const p2 = sampleAt<P>(photo + i32x4.extract_lane(at, 2), rowBytes, v128.shuffle<u32>(wx, wx, 2, 2, 2, 2), v128.shuffle<u32>(wy, wy, 2, 2, 2, 2));
+  const p3 = sampleAt<P>(photo + i32x4.extract_lane(at, 3), rowBytes, v128.shuffle<u32>(wx, wx, 3, 3, 3, 3), v128.shuffle<u32>(wy, wy, 3, 3, 3, 3));
+  const rgba = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(p0, p1), i16x8.narrow_i32x4_s(p2, p3));
+  const rgb = v128.shuffle<u8>(rgba, zeros, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 16, 16, 16, 16);
+  if (count == 4) {
+    v128.store64_lane(to, rgb, 0);
+    v128.store32_lane(to + 8, rgb, 2);
+    return;
+  }
+  store<u8>(to, i8x16.extract_lane_u(rgb, 0));
+  store<u8>(to + 1, i8x16.extract_lane_u(rgb, 1));
+  store<u8>(to + 2, i8x16.extract_lane_u(rgb, 2));
+  if (count < 2) return;
+  store<u8>(to + 3, i8x16.extract_lane_u(rgb, 3));
+  store<u8>(to + 4, i8x16.extract_lane_u(rgb, 4));
+  store<u8>(to + 5, i8x16.extract_lane_u(rgb, 5));
+  if (count < 3) return;
+  store<u8>(to + 6, i8x16.extract_lane_u(rgb, 6));
+  store<u8>(to + 7, i8x16.extract_lane_u(rgb, 7));
+  store<u8>(to + 8, i8x16.extract_lane_u(rgb, 8));
+}
+
+const tile: i32 = 32;
+
+@inline
+function warpBand<P>(
+  photo: usize, pw: i32, ph: i32, to: usize, width: i32, y0: i32, y1: i32,
+  h0: f64, h1: f64, h2: f64, h3: f64, h4: f64, h5: f64, h6: f64, h7: f64, h8: f64,
+): void {
+  const steps = f32x4(0, 1, 2, 3);
+  for (let tx = 0; tx < width; tx += tile) {
+    const end = min(width, tx + tile);
+    for (let y = y0; y < y1; y++) {
+      // Where the row of the tile begins is worked out in doubles; within 32 px floats are exact to 1/4000 px.
+      const nx = f32x4.splat(<f32>(h0 * tx + h1 * y + h2));
+      const ny = f32x4.splat(<f32>(h3 * tx + h4 * y + h5));
+      const nw = f32x4.splat(<f32>(h6 * tx + h7 * y + h8));
+      for (let x = tx; x < end; x += 4) {
+        const k = f32x4.add(f32x4.splat(<f32>(x - tx)), steps);
+        const w = f32x4.add(nw, f32x4.mul(k, f32x4.splat(<f32>h6)));
+        const sx = f32x4.div(f32x4.add(nx, f32x4.mul(k, f32x4.splat(<f32>h0))), w);
+        const sy = f32x4.div(f32x4.add(ny, f32x4.mul(k, f32x4.splat(<f32>h3))), w);
+        sampleFour<P>(photo, pw, ph, sx, sy, to + ((y - y0) * width + x) * 3, min(4, end - x));
+      }
+    }
+  }
+}
+
+/** Rows y0 … y1 − 1 (at most 32) of a page through a homography, from RGB or RGBA; the photo at least 2×2. */
+export function warpRows(
+  photo: usize, pw: i32, ph: i32, stride: i32, to: usize, width: i32, y0: i32, y1: i32,
+  h0: f64, h1: f64, h2: f64, h3: f64, h4: f64, h5: f64, h6: f64, h7: f64, h8: f64,
+): void {
+  if (stride == 4) warpBand<RGBA>(photo, pw, ph, to, width, y0, y1, h0, h1, h2, h3, h4, h5, h6, h7, h8);
+  else warpBand<RGB>(photo, pw, ph, to, width, y0, y1, h0, h1, h2, h3, h4, h5, h6, h7, h8);
+}
+
+@inline
+function unrollBand<P>(
+  photo: usize, pw: i32, ph: i32, to: usize, width: i32, cell: i32, rows: i32, xs: usize, ys: usize, across: i32,
+): void {
+  const steps = f32x4(0, 1, 2, 3);
+  const size = <f32>cell;
+  for (let c = 0; c < across - 1; c++) {
+    const from = c * cell;
+    const end = min(width, from + cell);
+    const up = 4 * c;
+    const down = 4 * (c + across);
+    const x00: f32 = load<f32>(xs + up);
+    const x10: f32 = load<f32>(xs + up + 4);
+    const x01: f32 = load<f32>(xs + down);
+    const x11: f32 = load<f32>(xs + down + 4);
+    const y00: f32 = load<f32>(ys + up);
+    const y10: f32 = load<f32>(ys + up + 4);
+    const y01: f32 = load<f32>(ys + down);
+    const y11: f32 = load<f32>(ys + down + 4);
+    for (let j = 0; j < rows; j++) {
+      const t = <f32>j / size;
+      const x0 = x00 + (x01 - x00) * t;
+      const y0 = y00 + (y01 - y00) * t;
+      const dx = f32x4.splat((x10 + (x11 - x10) * t - x0) / size);
+      const dy = f32x4.splat((y10 + (y11 - y10) * t - y0) / size);
+      for (let x = from; x < end; x += 4) {
+        const k = f32x4.add(f32x4.splat(<f32>(x - from)), steps);
+        const sx = f32x4.add(f32x4.splat(x0), f32x4.mul(k, dx));
+        const sy = f32x4.add(f32x4.splat(y0), f32x4.mul(k, dy));
+        sampleFour<P>(photo, pw, ph, sx, sy, to + (j * width + x) * 3, min(4, end - x));
+      }
+    }
+  }
+}
+
+/** `rows` rows of one row of grid cells: positions in the photo are given at the grid's points (f32, this row of points and the next). */
+export function unrollRows(
+  photo: usize, pw: i32, ph: i32, stride: i32, to: usize, width: i32, cell: i32, rows: i32, xs: usize, ys: usize, across: i32,
+): void {
+  if (stride == 4) unrollBand<RGBA>(photo, pw, ph, to, width, cell, rows, xs, ys, across);
+  else unrollBand<RGB>(photo, pw, ph, to, width, cell, rows, xs, ys, across);
+}
