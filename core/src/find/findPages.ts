@@ -2,6 +2,7 @@ import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import { assertRaster, type Plane, type Point, type Raster } from '../raster/raster';
 import { resizeArea, shrinkToEdge } from '../raster/resize';
+import { isDesk } from './background';
 import { candidates, type Candidate } from './candidates';
 import { describe } from './features';
 import { fitSides } from './fit';
@@ -72,6 +73,7 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
     if (confidence < leastConfidence) continue;
+    if (!at && isDesk(candidate.corners, seen.lab)) continue;
     chosen.push({ candidate, confidence });
     if (chosen.length >= most) break;
   }
