@@ -1,9 +1,9 @@
-import { labOf } from '../raster/colour';
+import { labOf, linear, luminance } from '../raster/colour';
 import type { Point, Quad, Raster } from '../raster/raster';
 import type { Candidate } from './candidates';
 import type { Sighting } from './findPages';
-import type { Outline } from './outline';
-import { pointOn, traceSide, type Sampler, type TracedSide } from './refine';
+import type { Outline, SideEvidence } from './outline';
+import { offsetAt, pointOn, smoothPath, traceSide, type Sampler, type TracedSide, type TraceOptions } from './refine';
 
 /** Fits a candidate's four sides on the full-size photo: first over a wide band with a coarse footprint, then close. */
 export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): Pick<Outline, 'quad' | 'evidence'> {
@@ -40,21 +40,19 @@ export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): P
 
 function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -1, edge: number): TracedSide | null {
   let side: TracedSide | null = null;
-  for (const { reach, footprint } of [
-    { reach: 0.008 * edge, footprint: edge / 1400 },
-    { reach: Math.max(2, 0.002 * edge), footprint: edge / 3200 },
-  ]) {
+  for (const reach of [0.008 * edge, Math.max(2, 0.002 * edge)]) {
     const from: Point = side ? pointOn(side, 0) : a;
     const to: Point = side ? pointOn(side, 1) : b;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-    const samples = Math.max(24, Math.min(120, Math.round((length / edge) * 160)));
-    const next = traceSide(labSampler(photo, channel, footprint), from, to, {
+    const options = {
       reachPx: reach,
-      samples,
+      samples: Math.max(24, Math.min(120, Math.round((length / edge) * 160))),
       degree: 1,
       agreePx: Math.max(1, reach * 0.12),
-      sign,
-    });
+    };
+    const next: TracedSide | null = side
+      ? traceFinely(photo, { channel, sign }, from, to, options)
+      : traceSide(labSampler(photo, channel, edge / 1400), from, to, { ...options, sign });
     if (!next || next.agreement < 0.3) break;
     side = next;
   }
@@ -63,6 +61,49 @@ function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -
 
 /** Mean of one Lab channel over three spots of 3×3 points, `footprint` px apart; NaN where the middle one lies outside. */
 export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
+  return sampler(photo, footprint, asStored, (r, g, b) => labOf(r, g, b, channel));
+}
+
+/** Luminance in linear light: for the last pass, which says where exactly an edge lies. */
+export function lightSampler(photo: Raster, footprint: number): Sampler {
+  return sampler(photo, footprint, linear, (r, g, b) => 100 * luminance(r, g, b));
+}
+
+/** The last pass along a side that was seen in `channel`: in linear light for lightness; colours are blurred by JPEG, so they say where it is only where light does not. */
+export function traceFinely(
+  photo: Raster,
+  { channel, sign }: Pick<SideEvidence, 'channel' | 'sign'>,
+  a: Point,
+  b: Point,
+  options: Omit<TraceOptions, 'sign'>,
+): TracedSide | null {
+  const footprint = Math.max(photo.width, photo.height) / 3200;
+  const light = lightSampler(photo, footprint);
+  if (channel === 0) {
+    const fine = traceSide(light, a, b, { ...options, sign });
+    if (fine && fine.agreement > 0.6) return fine;
+    // Glare and deep shade weigh more in linear light.
+    const usual = traceSide(labSampler(photo, channel, footprint), a, b, { ...options, sign });
+    return usual && !(fine && fine.agreement >= usual.agreement) ? usual : fine;
+  }
+  const colour = traceSide(labSampler(photo, channel, footprint), a, b, { ...options, sign });
+  if (!colour) return null;
+  const along = options.degree > 2 ? smoothPath(colour) : (t: number) => offsetAt(colour, t);
+  const narrow = { ...options, around: along, reachPx: Math.min(options.reachPx, 2.5) };
+  const best = ([1, -1] as const)
+    .map((way) => traceSide(light, a, b, { ...narrow, sign: way }))
+    .reduce((p, q) => (q && (!p || q.level * q.agreement > p.level * p.agreement) ? q : p), null);
+  return best && best.agreement > colour.agreement - 0.1 ? { ...best, level: colour.level } : colour;
+}
+
+const asStored = Float32Array.from({ length: 256 }, (_, i) => i);
+
+function sampler(
+  photo: Raster,
+  footprint: number,
+  value: Float32Array,
+  channelOf: (r: number, g: number, b: number) => number,
+): Sampler {
   const { width, height, channels, data } = photo;
   const gap = Math.max(1, Math.round(footprint));
   const green = channels === 1 ? 0 : 1;
@@ -82,9 +123,9 @@ export function labSampler(photo: Raster, channel: number, footprint: number): S
         const start = (cy * width + cx) * channels - row - column;
         for (let q = start; q <= start + 2 * row; q += row)
           for (let p = q; p <= q + 2 * column; p += column) {
-            r += data[p];
-            g += data[p + green];
-            b += data[p + blue];
+            r += value[data[p]];
+            g += value[data[p + green]];
+            b += value[data[p + blue]];
           }
         n += 9;
         continue;
@@ -93,13 +134,13 @@ export function labSampler(photo: Raster, channel: number, footprint: number): S
         for (let px = cx - gap; px <= cx + gap; px += gap) {
           if (px < 0 || py < 0 || px >= width || py >= height) continue;
           const p = (py * width + px) * channels;
-          r += data[p];
-          g += data[p + green];
-          b += data[p + blue];
+          r += value[data[p]];
+          g += value[data[p + green]];
+          b += value[data[p + blue]];
           n++;
         }
     }
-    return labOf(r / n, g / n, b / n, channel);
+    return channelOf(r / n, g / n, b / n);
   };
 }
 

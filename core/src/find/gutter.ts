@@ -3,6 +3,7 @@ import type { Point, Quad, Raster } from '../raster/raster';
 import { homography, project } from '../rectify/homography';
 import { trueRatio } from '../rectify/proportions';
 import { warp } from '../rectify/warp';
+import { lightSampler } from './fit';
 
 const width = 320;
 const height = 224;
@@ -70,5 +71,61 @@ function gutter(photo: Raster, quad: Quad): [Point, Point] | null {
       }
     }
   }
-  return ends && [project(toPhoto, [ends[0], 0]), project(toPhoto, [ends[1], height - 1])];
+  return ends && deepest(photo, project(toPhoto, [ends[0], 0]), project(toPhoto, [ends[1], height - 1]));
+}
+
+/** How far the bottom of the valley may lie beside the line that was found, share of the photo's longer side, and how many samples are taken across and along. */
+const beside = 0.014;
+const across = 57;
+const along = 90;
+
+/** The line along the bottom of the valley near a line, on the photo itself: each row's luminance against its brightest, the darkest mean along a straight line. */
+function deepest(photo: Raster, a: Point, b: Point): [Point, Point] {
+  const edge = Math.max(photo.width, photo.height);
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const [dx, dy] = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const half = (across - 1) / 2;
+  const step = (beside * edge) / half;
+  const sample = lightSampler(photo, step / 2);
+  const depth = new Float32Array(along * across);
+  for (let j = 0; j < along; j++) {
+    const t = ((j + 0.5) / along) * length;
+    let most = 1e-6;
+    for (let i = 0; i < across; i++) {
+      const o = (i - half) * step;
+      const v = sample(a[0] + dx * t - dy * o, a[1] + dy * t + dx * o, dx * step, dy * step);
+      depth[j * across + i] = v;
+      if (v > most) most = v;
+    }
+    // Print across the gutter is darker still: one row must not decide.
+    for (let i = 0; i < across; i++) depth[j * across + i] = Math.max(0.25, depth[j * across + i] / most);
+  }
+  const mean = (top: number, bottom: number) => {
+    let sum = 0;
+    let n = 0;
+    for (let j = 0; j < along; j++) {
+      const at = top + ((bottom - top) * (j + 0.5)) / along;
+      const i = Math.min(across - 2, Math.floor(at));
+      const v = depth[j * across + i] * (1 - at + i) + depth[j * across + i + 1] * (at - i);
+      if (v !== v) continue;
+      sum += v;
+      n++;
+    }
+    return n ? sum / n : 1;
+  };
+  let best: [number, number] = [half, half];
+  let least = mean(half, half);
+  for (const fine of [2, 0.5]) {
+    const [top, bottom] = best;
+    const reach = fine === 2 ? half : 2;
+    for (let p = Math.max(0, top - reach); p <= Math.min(across - 1, top + reach); p += fine)
+      for (let q = Math.max(0, bottom - reach); q <= Math.min(across - 1, bottom + reach); q += fine) {
+        const value = mean(p, q);
+        if (value >= least) continue;
+        least = value;
+        best = [p, q];
+      }
+  }
+  const at = (end: Point, i: number): Point => [end[0] - dy * (i - half) * step, end[1] + dx * (i - half) * step];
+  return [at(a, best[0]), at(b, best[1])];
 }

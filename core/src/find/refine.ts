@@ -166,15 +166,17 @@ export function smoothPath({ path }: TracedSide): (t: number) => number {
   };
 }
 
+type Followed = Pick<TracedSide, 'a' | 'b' | 'coefficients'> & { curve?: (t: number) => number };
+
+/** How far a traced side lies beside its chord at t, px along the chord's right-hand normal. */
+export const offsetAt = (side: Followed, t: number): number => (side.curve ? side.curve(t) : evaluate(side.coefficients, t));
+
 /** Point of a traced side at t (0 at `a`, 1 at `b`; a little beyond is allowed). */
-export function pointOn(
-  side: Pick<TracedSide, 'a' | 'b' | 'coefficients'> & { curve?: (t: number) => number },
-  t: number,
-): Point {
+export function pointOn(side: Followed, t: number): Point {
   const length = Math.hypot(side.b[0] - side.a[0], side.b[1] - side.a[1]);
   const dx = (side.b[0] - side.a[0]) / length;
   const dy = (side.b[1] - side.a[1]) / length;
-  const o = side.curve ? side.curve(t) : evaluate(side.coefficients, t);
+  const o = offsetAt(side, t);
   return [side.a[0] + dx * t * length - dy * o, side.a[1] + dy * t * length + dx * o];
 }
 

@@ -1,11 +1,17 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { curvedFrom } from '../rectify/surfaceOf';
-import { labSampler, meet } from './fit';
+import { labSampler, meet, traceFinely } from './fit';
 import type { Outline, SideEvidence } from './outline';
-import { pointOn, smoothPath, traceSide, type TracedSide } from './refine';
+import { offsetAt, pointOn, smoothPath, traceSide, type TracedSide, type TraceOptions } from './refine';
 
 /** Points of an outline on each side. */
 export const pointsPerSide = 16;
+
+/** Share of a side's samples on its line from which it is an edge, and not noise or print, that was followed near corners that were given. */
+const surelySeen = 0.6;
+
+/** How far a traced side may end beside a corner that was given, share of the photo's longer side. */
+const givenEnds = 0.008;
 
 /** How far a curved side may lie beside its chord, share of the chord. */
 const curveReach = 0.075;
@@ -42,28 +48,47 @@ export function traceOutline(
   return corners && polygon ? { quad: corners, polygon } : null;
 }
 
-/** @param ends how far a curved side may end beside its corner, share of the photo's longer side. */
+/**
+ * A quad's sides as they are seen, null for those that are not.
+ *
+ * @param ends how far a curved side may end beside its corner, share of the photo's longer side.
+ * @param passes whether a side may be what was looked for.
+ */
+function sidesOnce(
+  photo: Raster,
+  quad: Quad,
+  evidence: Outline['evidence'],
+  ends: number,
+  passes: (side: Traced) => boolean = () => true,
+): { sides: (Traced | null)[]; curved: boolean } {
+  const edge = Math.max(photo.width, photo.height);
+  const sides = quad.map((a, i): Side => {
+    const b = quad[(i + 1) % 4];
+    const seen = evidence ? evidence[i] : strongest(photo, a, b, edge);
+    if (!seen) return { straight: null, curved: () => null };
+    const passed = (side: Traced | null) => (side && passes(side) ? side : null);
+    return {
+      straight: passed(traceStraight(photo, a, b, seen, edge)),
+      curved: once(() => passed(traceCurve(photo, a, b, seen, edge, ends * edge))),
+    };
+  });
+  const across = isBent(sides[0], sides[2]);
+  const along = isBent(sides[1], sides[3]);
+  return {
+    sides: sides.map(({ straight, curved }, i) => ((i % 2 ? along : across) ? curved() : straight)),
+    curved: across || along,
+  };
+}
+
 function traceOnce(
   photo: Raster,
   quad: Quad,
   evidence: Outline['evidence'],
   ends: number,
 ): { quad: Quad; polygon: Point[]; curved: boolean } | null {
-  const edge = Math.max(photo.width, photo.height);
-  const sides = quad.map((a, i): Side => {
-    const b = quad[(i + 1) % 4];
-    const seen = evidence ? evidence[i] : strongest(photo, a, b, edge);
-    if (!seen) return { straight: null, curved: () => null };
-    return {
-      straight: traceStraight(photo, a, b, seen, edge),
-      curved: once(() => traceCurve(photo, a, b, seen, edge, ends * edge)),
-    };
-  });
-  const across = isBent(sides[0], sides[2]);
-  const along = isBent(sides[1], sides[3]);
-  const chosen = sides.map(({ straight, curved }, i) => ((i % 2 ? along : across) ? curved() : straight));
+  const { sides: chosen, curved } = sidesOnce(photo, quad, evidence, ends);
   if (chosen.filter(Boolean).length < 2) return null;
-  const most = (across || along ? 0.1 : 0.02) * edge;
+  const most = (curved ? 0.1 : 0.02) * Math.max(photo.width, photo.height);
   const corners = quad.map((corner, i): Point => {
     const p = meetCurves(chosen[(i + 3) % 4] ?? chord(quad, (i + 3) % 4), chosen[i] ?? chord(quad, i));
     return p && Math.hypot(p[0] - corner[0], p[1] - corner[1]) < most ? p : corner;
@@ -84,7 +109,7 @@ function traceOnce(
     }
     return points;
   });
-  return { quad: corners as unknown as Quad, polygon, curved: across || along };
+  return { quad: corners as unknown as Quad, polygon, curved };
 }
 
 /** Share of a side's samples on a nearly straight line from which it is no curve. */
@@ -108,12 +133,11 @@ function isBent(a: Side, b: Side): boolean {
 function traceStraight(photo: Raster, a: Point, b: Point, { channel, sign }: SideEvidence, edge: number): TracedSide | null {
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const reachPx = Math.max(3, 0.004 * edge);
-  const side = traceSide(labSampler(photo, channel, edge / 3200), a, b, {
+  const side = traceFinely(photo, { channel, sign }, a, b, {
     reachPx,
     samples: Math.max(24, Math.min(140, Math.round((length / edge) * 180))),
     degree: 2,
     agreePx: Math.max(1, reachPx * 0.15),
-    sign,
   });
   // More than a lens does is something else: a folded corner, another sheet.
   return side && side.agreement > 0.35 && side.bow < curvedFrom ? side : null;
@@ -132,17 +156,19 @@ function traceCurve(
   for (const { reachPx, footprint, degree, samples } of [
     { reachPx: curveReach * length, footprint: edge / 1400, degree: 4, samples: 140 },
     { reachPx: 0.012 * edge, footprint: edge / 1800, degree: 5, samples: 140 },
-    { reachPx: Math.max(3, 0.004 * edge), footprint: edge / 3200, degree: 5, samples: 110 },
+    { reachPx: Math.max(3, 0.004 * edge), footprint: null, degree: 5, samples: 110 },
   ]) {
     const agreePx = Math.max(1, Math.min(0.0025 * edge, reachPx * 0.15));
-    const next = traceSide(labSampler(photo, channel, footprint), a, b, {
+    const options: Omit<TraceOptions, 'sign'> = {
       reachPx,
       samples,
       degree,
       agreePx,
-      sign,
       ...(side?.curve ? { around: side.curve } : { endsPx }),
-    });
+    };
+    const next: TracedSide | null = footprint
+      ? traceSide(labSampler(photo, channel, footprint), a, b, { ...options, sign })
+      : traceFinely(photo, { channel, sign }, a, b, options);
     if (!next || next.path.length < 0.4 * samples) return side;
     const curve = smoothPath(next);
     const near = next.path.filter(({ t, o }) => Math.abs(o - curve(t)) < agreePx).length;
@@ -212,10 +238,45 @@ function shareOf({ a, b }: TracedSide, p: Point): number {
   return ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy);
 }
 
-/** The traced outline's polygon, if its corners are the ones that were given: a part of a page that somebody wants stays as it is. */
+/** A curved side loses its edge near the ends only: in a book's gutter, under a curled corner. Share of the side. */
+const lostEnds = 0.06;
+
+/** How far a traced side runs beside its corners, px, and what of it all of the side shares. */
+function endsOf(side: Traced): { first: number; last: number; common: number } {
+  const [first, last] = [offsetAt(side, 0), offsetAt(side, 1)];
+  const common = first * last > 0 ? Math.sign(first) * Math.min(Math.abs(first), Math.abs(last)) : 0;
+  return { first, last, common };
+}
+
+/** How far a side misses the corners that were given, px: a curved one may be lost for a while before it reaches them. */
+function misses(side: Traced): number {
+  const { first, last, common } = endsOf(side);
+  const most = Math.max(Math.abs(first), Math.abs(last));
+  return side.curve ? Math.max(Math.abs(common), (most - Math.abs(common)) / 3) : most;
+}
+
+/**
+ * A traced side moved so that it runs through both corners. Where it misses both on the same side another sheet's parallel edge was followed, and all of it moves; what
+ * is left is put right evenly along a straight side, and near its end on a curved one.
+ */
+function throughCorners(side: Traced): (t: number) => number {
+  const { first, last, common } = endsOf(side);
+  if (!side.curve) return (t) => offsetAt(side, t) - first * (1 - t) - last * t;
+  const near = (t: number) => Math.max(0, 1 - t / lostEnds);
+  return (t) => offsetAt(side, t) - common - (first - common) * near(t) - (last - common) * near(1 - t);
+}
+
+/**
+ * The outline between corners that somebody gave: they stay where they are, what is seen of the sides between them tells how these are bent. Undefined
+ * where too little is seen, or where what is seen belongs to something else: a part of a page that somebody wants stays as it is.
+ */
 export function sidesNear(photo: Raster, quad: Quad): Outline['polygon'] {
-  const traced = traceOutline(photo, quad);
-  const near = 0.008 * Math.max(photo.width, photo.height);
-  const same = traced?.quad.every((p, i) => Math.hypot(p[0] - quad[i]![0], p[1] - quad[i]![1]) < near);
-  return same ? traced!.polygon : undefined;
+  const near = givenEnds * Math.max(photo.width, photo.height);
+  const { sides } = sidesOnce(photo, quad, undefined, givenEnds, (side) => side.agreement > surelySeen && misses(side) < near);
+  if (sides.filter(Boolean).length < 2) return undefined;
+  return quad.flatMap((corner, i) => {
+    const side = sides[i] ?? chord(quad, i);
+    const through = { ...side, curve: throughCorners(side) };
+    return Array.from({ length: pointsPerSide }, (_, k) => (k ? pointOn(through, k / pointsPerSide) : corner));
+  });
 }

@@ -67,6 +67,32 @@ describe('the surface of a page from its outline', () => {
     expect(worst(surface.toPhoto, see)).toBeLessThan(16);
   });
 
+  test.each([0.35, -0.6])(
+    'a sheet that curls oblique to its edges (%s rad) is found as closely, with the focal length',
+    (oblique) => {
+      // A small page cut obliquely out of the sheet that the camera bends along its width.
+      const across = camera((s) => -1.1 * s);
+      const see = (u: number, v: number): Point => {
+        const [x, y] = [(u - 0.5) * 110, (v - 0.5) * 110 * Math.SQRT2];
+        const s = Math.cos(oblique) * x + Math.sin(oblique) * y;
+        const t = Math.cos(oblique) * y - Math.sin(oblique) * x;
+        return across(s / 210 + 0.5, t / 297 + 0.5);
+      };
+      const surface = surfaceOf(outlineOf(see), view);
+      expect(worst(surface.toPhoto, see)).toBeLessThan(16);
+      expect(Math.abs(surface.ratio * Math.SQRT2 - 1)).toBeLessThan(0.05);
+    },
+  );
+
+  test('sides that were followed wrongly do not bend a flat page', () => {
+    const see = camera(() => 0);
+    // The right side was lost to a shadow beside it for a while.
+    const outline = outlineOf(see).map(([x, y], i): Point => [x + (i > 19 && i < 26 ? 14 : 0), y]);
+    const surface = surfaceOf(outline, view);
+    expect(surface.bend).toBe('flat');
+    expect(worst(surface.toPhoto, see)).toBeLessThan(4);
+  });
+
   test('a flat sheet stays flat, and the bow of the lens is taken out', () => {
     const see = camera(() => 0, { lens: 0.005 });
     const surface = surfaceOf(outlineOf(see), view);

@@ -28,6 +28,10 @@ const mostLens = 0.015;
 /** Terms of the bending angle along the page: polynomials of degree 1 to 5 without constant. */
 const terms = 5;
 const termSpread = [1.2, 2, 4, 8, 14];
+/** Sheets rarely curl square to their edges: the angle between the direction of the bend and the page's width, radians. */
+const obliqueSpread = 0.5;
+const mostOblique = 1;
+const bendStarts = [0.3, -0.3].flatMap((bow) => [0, 0.4, -0.4].map((oblique) => [bow, oblique]));
 /** Residuals are measured in this share of the photo's longer side, and weighed down from there on (Cauchy). */
 const unit = 0.0006;
 
@@ -56,7 +60,7 @@ function fitAcross(sides: readonly (readonly Point[])[], view: View, bend: 'flat
   const pose = startingPose(quad, ratio, focal, centre);
   const scale = unit * longer;
   const bent = bend === 'width';
-  const count = bent ? 9 + terms : 9;
+  const count = bent ? 10 + terms : 9;
   const knownFocal = view.focalPx !== undefined;
 
   const residuals = (p: Float64Array): Float64Array => {
@@ -78,24 +82,27 @@ function fitAcross(sides: readonly (readonly Point[])[], view: View, bend: 'flat
     }
     out.push((Math.log(p[0]) - Math.log(focal / longer)) / (knownFocal ? 0.03 : focalSpread), p[1] / lensSpread);
     for (let j = 0; bent && j < terms; j++) out.push((0.5 * p[9 + j]) / termSpread[j]);
+    if (bent) out.push(p[9 + terms] / obliqueSpread);
     return Float64Array.from(out);
   };
   const clamp = (p: Float64Array) => {
     p[0] = Math.max(0.35, Math.min(3, p[0]));
     p[1] = Math.max(-mostLens, Math.min(mostLens, p[1]));
     p[8] = Math.max(-2.5, Math.min(2.5, p[8]));
+    if (bent) p[9 + terms] = Math.max(-mostOblique, Math.min(mostOblique, p[9 + terms]));
   };
 
-  let best: { params: Float64Array; cost: number } | null = null;
-  // Towards or away from the camera: a bend and its mirror look alike at first.
-  for (const start of bent ? [0.8, -0.8] : [0]) {
-    const params = new Float64Array(count);
-    params.set([focal / longer, 0, ...pose, Math.log(1 / ratio)]);
-    if (bent) params[9] = start;
-    const fitted = levenbergMarquardt(residuals, params, { iterations: bent ? 40 : 20, constrain: clamp });
-    if (!best || fitted.cost < best.cost) best = fitted;
-  }
-  const { params } = best!;
+  const fit = (start: Float64Array, iterations: number) => levenbergMarquardt(residuals, start, { iterations, constrain: clamp });
+  const flat = new Float64Array(count);
+  flat.set([focal / longer, 0, ...pose, Math.log(1 / ratio)]);
+  // Towards or away from the camera, square or oblique: at first these look alike, and the wrong one does not find the way to the right one.
+  const starts = bent
+    ? bendStarts.map(([bow, oblique]) => flat.map((v, i) => (i === 9 ? bow : i === 9 + terms ? oblique : v)))
+    : [flat];
+  const tried = starts.map((start) => fit(start, bent ? 10 : 20));
+  const likeliest = tried.sort((p, q) => p.cost - q.cost).slice(0, bent ? 2 : 0);
+  const best = [...tried.slice(0, 1), ...likeliest.map(({ params }) => fit(params, 30))].sort((p, q) => p.cost - q.cost)[0];
+  const { params } = best;
   const toPhoto = seer(params, bent, longer, half, centre);
   let square = 0;
   let n = 0;
@@ -146,21 +153,26 @@ const tableSteps = 48;
 
 /**
  * The camera of a parameter vector: focal length / longer side, lens, rotation vector (3), translation (3), log(height / width), and the terms of
- * the bending angle. The page is 1 wide.
+ * the bending angle along it and its direction. The page is 1 wide.
  */
 function seer(p: Float64Array, bent: boolean, longer: number, half: number, centre: Point): (u: number, v: number) => Point {
   const f = p[0] * longer;
   const k = p[1];
   const [r0, r1, r2, r3, r4, r5, r6, r7, r8] = rotation(p[2], p[3], p[4]);
   const h = Math.exp(p[8]);
+  // The page in the axes of its bend: s along it, t along the lines that stay straight.
+  const co = bent ? Math.cos(p[9 + terms]) : 1;
+  const si = bent ? Math.sin(p[9 + terms]) : 0;
+  const reach = 0.5 * co + 0.5 * h * Math.abs(si);
   const xs = new Float64Array(tableSteps + 1);
   const zs = new Float64Array(tableSteps + 1);
   if (bent) {
+    const step = (2 * reach) / tableSteps;
     for (let i = 1; i <= tableSteps; i++) {
-      const s = (i - 0.5) / tableSteps - 0.5;
+      const s = (i - 0.5) * step - reach;
       const angle = s * (p[9] + s * (p[10] + s * (p[11] + s * (p[12] + s * p[13]))));
-      xs[i] = xs[i - 1] + Math.cos(angle) / tableSteps;
-      zs[i] = zs[i - 1] + Math.sin(angle) / tableSteps;
+      xs[i] = xs[i - 1] + Math.cos(angle) * step;
+      zs[i] = zs[i - 1] + Math.sin(angle) * step;
     }
     const mx = xs[tableSteps >> 1];
     const mz = zs[tableSteps >> 1];
@@ -171,14 +183,18 @@ function seer(p: Float64Array, bent: boolean, longer: number, half: number, cent
   }
   return (u, v) => {
     let x = u - 0.5;
+    let y = (v - 0.5) * h;
     let z = 0;
     if (bent) {
-      const at = Math.max(0, Math.min(1, u)) * tableSteps;
+      const s = co * x + si * y;
+      const t = co * y - si * x;
+      const at = Math.max(0, Math.min(tableSteps, ((s / reach + 1) * tableSteps) / 2));
       const i = Math.min(tableSteps - 1, at | 0);
-      x = xs[i] + (xs[i + 1] - xs[i]) * (at - i);
+      const e = xs[i] + (xs[i + 1] - xs[i]) * (at - i);
       z = zs[i] + (zs[i + 1] - zs[i]) * (at - i);
+      x = co * e - si * t;
+      y = si * e + co * t;
     }
-    const y = (v - 0.5) * h;
     const depth = Math.max(1e-3, r6 * x + r7 * y + r8 * z + p[7]);
     const px = (f * (r0 * x + r1 * y + r2 * z + p[5])) / depth;
     const py = (f * (r3 * x + r4 * y + r5 * z + p[6])) / depth;

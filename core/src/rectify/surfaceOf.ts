@@ -1,6 +1,12 @@
 import type { Point } from '../raster/raster';
 import type { View } from './proportions';
-import { fitSurface, type Surface } from './surface';
+import { fitSurface, type Bend, type Surface } from './surface';
+
+/**
+ * A bend has to bring the model's distance from the outline down to this share of the flat one's: with sheets that are bent it does so to less than 0.35, with
+ * sides that were followed wrongly to 0.5 and more.
+ */
+const explained = 0.42;
 
 /** From this bow (largest distance from the chord, share of it) on a side counts as curved; a lens bends straight ones by less. */
 export const curvedFrom = 0.0025;
@@ -16,12 +22,10 @@ export function surfaceOf(polygon: readonly Point[], view: View): Surface {
   // Seen at a slant one of the two may look straight.
   const across = Math.max(bows[0], bows[2]) > curvedFrom;
   const along = Math.max(bows[1], bows[3]) > curvedFrom;
-  if (!across && !along) return fitSurface(sides, view, 'flat');
-  if (across && along) {
-    const both = [fitSurface(sides, view, 'width'), fitSurface(sides, view, 'height')];
-    return both[0].rmsPx <= both[1].rmsPx ? both[0] : both[1];
-  }
-  return fitSurface(sides, view, across ? 'width' : 'height');
+  const flat = fitSurface(sides, view, 'flat');
+  const bends: Bend[] = [...(across ? (['width'] as const) : []), ...(along ? (['height'] as const) : [])];
+  const [bent] = bends.map((bend) => fitSurface(sides, view, bend)).sort((a, b) => a.rmsPx - b.rmsPx);
+  return bent && bent.rmsPx < explained * flat.rmsPx ? bent : flat;
 }
 
 /** The four sides of a polygon, each from corner to corner. */
