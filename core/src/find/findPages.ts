@@ -38,6 +38,12 @@ export interface FindOptions {
 /** A large photo is looked at on a copy shrunk by a whole number, of which the long side is at least this. */
 const middlingEdgePx = 1900;
 
+/** Most photos show one page that a look at a smaller picture finds as surely, in half the time. */
+const quickLook: FindOptions = { workingEdgePx: 420, linesPerChannel: 30 };
+const beyondDoubt = 0.99;
+const doubt = 0.02;
+const large = 0.12;
+
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
   scale: number;
@@ -62,11 +68,30 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   // A large photo is shrunk once for all that does not need its last pixel.
   const factor = Math.floor(Math.max(photo.width, photo.height) / middlingEdgePx);
   const middling = factor > 1 ? resizeArea(photo, Math.round(photo.width / factor), Math.round(photo.height / factor)) : photo;
-  const seen = sight(middling, options);
-  seen.scale *= middling.width / photo.width;
+  const shrunk = middling.width / photo.width;
+  const quick = at || options.workingEdgePx ? null : choose(sight(middling, quickLook), { ...options, leastConfidence: doubt });
+  const { seen, chosen } = quick && isClear(quick) ? quick : choose(sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) }); // prettier-ignore
+  seen.scale *= shrunk;
+  if (!chosen.length) return [];
+  const outlines = chosen.map(({ candidate, confidence }): Outline => ({
+    ...fitSides(photo, candidate, seen, !traced),
+    confidence,
+  }));
+  const pages = spreads ? outlines.flatMap((outline) => halves(photo, outline) ?? [outline]) : outlines;
+  const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
+  return upright ? uprightPages(middling, close, shrunk) : close;
+}
+
+interface Choice {
+  seen: Sighting;
+  chosen: { candidate: Candidate; confidence: number }[];
+}
+
+/** The best candidates that do not overlap, as far as they are accepted. */
+function choose(seen: Sighting, { at, leastConfidence = 0.5, most = 8 }: FindOptions): Choice {
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
-  const chosen: { candidate: Candidate; confidence: number }[] = [];
+  const chosen: Choice['chosen'] = [];
   for (const i of order) {
     const candidate = seen.candidates[i];
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
@@ -77,11 +102,15 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
     chosen.push({ candidate, confidence });
     if (chosen.length >= most) break;
   }
-  if (!chosen.length) return [];
-  const outlines = chosen.map(({ candidate, confidence }): Outline => ({ ...fitSides(photo, candidate, seen), confidence }));
-  const pages = spreads ? outlines.flatMap((outline) => halves(photo, outline) ?? [outline]) : outlines;
-  const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
-  return upright ? uprightPages(middling, close, middling.width / photo.width) : close;
+  return { seen, chosen };
+}
+
+/** Whether a quick look leaves no question open: one large page beyond doubt, wholly in the picture, and nothing else that might be one. */
+function isClear({ seen, chosen }: Choice): boolean {
+  if (chosen.length !== 1) return false;
+  const [{ candidate, confidence }] = chosen;
+  const cutOff = candidate.sides.some(({ line }) => seen.supports[line].line.frame);
+  return confidence > beyondDoubt && candidate.areaShare > large && !cutOff;
 }
 
 function contains(corners: readonly Point[], [x, y]: Point): boolean {

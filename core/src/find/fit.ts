@@ -5,8 +5,13 @@ import type { Sighting } from './findPages';
 import type { Outline, SideEvidence } from './outline';
 import { offsetAt, pointOn, smoothPath, traceSide, type Sampler, type TracedSide, type TraceOptions } from './refine';
 
-/** Fits a candidate's four sides on the full-size photo: first over a wide band with a coarse footprint, then close. */
-export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): Pick<Outline, 'quad' | 'evidence'> {
+/** Fits a candidate's four sides on the full-size photo: over a wide band with a coarse footprint, then close where nobody traces them afterwards. */
+export function fitSides(
+  photo: Raster,
+  candidate: Candidate,
+  seen: Sighting,
+  closely = true,
+): Pick<Outline, 'quad' | 'evidence'> {
   const edge = Math.max(photo.width, photo.height);
   const up = 1 / seen.scale;
   const corners = candidate.corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]);
@@ -18,7 +23,7 @@ export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): P
     // The chord's right-hand normal points into the page, since corners run clockwise on screen.
     const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
     const sign = ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1;
-    return { fitted: fitSide(photo, group >> 1, a, b, sign, edge), channel: group >> 1, sign };
+    return { fitted: fitSide(photo, group >> 1, a, b, sign, edge, closely), channel: group >> 1, sign };
   });
   const chords = sides.map((side, i): [Point, Point] =>
     side?.fitted ? [pointOn(side.fitted, 0), pointOn(side.fitted, 1)] : [corners[i], corners[(i + 1) % 4]],
@@ -38,9 +43,17 @@ export function fitSides(photo: Raster, candidate: Candidate, seen: Sighting): P
   };
 }
 
-function fitSide(photo: Raster, channel: number, a: Point, b: Point, sign: 1 | -1, edge: number): TracedSide | null {
+function fitSide(
+  photo: Raster,
+  channel: number,
+  a: Point,
+  b: Point,
+  sign: 1 | -1,
+  edge: number,
+  closely: boolean,
+): TracedSide | null {
   let side: TracedSide | null = null;
-  for (const reach of [0.008 * edge, Math.max(2, 0.002 * edge)]) {
+  for (const reach of closely ? [0.008 * edge, Math.max(2, 0.002 * edge)] : [0.008 * edge]) {
     const from: Point = side ? pointOn(side, 0) : a;
     const to: Point = side ? pointOn(side, 1) : b;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]);

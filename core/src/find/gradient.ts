@@ -85,15 +85,15 @@ export function edgels(g: Gradient): Edgels {
       const sx = dx < 0 ? -1 : 1;
       const sy = dy < 0 ? -width : width;
       // The magnitude one step ahead and behind, between the two neighbours that the gradient passes.
-      let near = sy;
-      let t = ax / ay;
-      if (ax > ay) {
-        near = sx;
-        t = ay / ax;
-      }
-      const ahead = magnitude[p + near] * (1 - t) + magnitude[p + sx + sy] * t;
+      const near = ax > ay ? sx : sy;
+      // Less than both neighbours on a side is less than anything between them: most points end here.
+      const corner = sx + sy;
+      if (m < magnitude[p + near] && m < magnitude[p + corner]) continue;
+      if (m <= magnitude[p - near] && m <= magnitude[p - corner]) continue;
+      const t = ax > ay ? ay / ax : ax / ay;
+      const ahead = magnitude[p + near] * (1 - t) + magnitude[p + corner] * t;
       if (m < ahead) continue;
-      const behind = magnitude[p - near] * (1 - t) + magnitude[p - sx - sy] * t;
+      const behind = magnitude[p - near] * (1 - t) + magnitude[p - corner] * t;
       if (m <= behind) continue;
       const bend = ahead - 2 * m + behind;
       const offset = (bend < 0 ? (0.5 * (behind - ahead)) / bend : 0) / (ax > ay ? ax : ay);

@@ -13,33 +13,48 @@ export interface WayUp {
 const inputs = viewCells * viewCells;
 /** No single mark counts for more than this (natural log): a few odd ones must not decide. */
 const mostPerMark = 3;
+/** From so many marks and this confidence on the rest of the page is not looked at. */
+const enoughMarks = 60;
+const beyondDoubt = 0.999;
 /** Marks beside each other are not independent witnesses. */
 const independence = 0.2;
 
 /**
  * Which way up a flattened page is, from its print: every letter-sized mark is looked at with its surroundings by a small network (400 inputs, one hidden layer,
  * softmax over the four ways), and their log probabilities are added up. Trained by bench/src/trainWayUp.ts.
+ *
+ * @param parts of the page, flattened; no more of them are asked for once the answer is beyond doubt.
  */
-export function wayUp(page: Raster): WayUp {
+export function wayUp(parts: Iterable<Raster>): WayUp {
   const sums = [0, 0, 0, 0];
-  for (const cells of glyphViews(page)) {
-    // Looked at in all four turns: what the network thinks of a view must not depend on how it came in.
-    let turned = cells;
-    const logs = [0, 0, 0, 0];
-    for (let q = 0; q < 4; q++) {
-      const said = turnOf(turned);
-      // Seen after q quarters, "needs k" means that it needed k + q before.
-      for (let k = 0; k < 4; k++) logs[(k + q) % 4] += Math.log(Math.max(1e-6, said[k])) / 4;
-      turned = turnedView(turned);
+  let said: WayUp = { turn: 0, confidence: 0 };
+  let marks = 0;
+  for (const part of parts) {
+    for (const cells of glyphViews(part)) {
+      marks++;
+      // Looked at in all four turns: what the network thinks of a view must not depend on how it came in.
+      let turned = cells;
+      const logs = [0, 0, 0, 0];
+      for (let q = 0; q < 4; q++) {
+        const said = turnOf(turned);
+        // Seen after q quarters, "needs k" means that it needed k + q before.
+        for (let k = 0; k < 4; k++) logs[(k + q) % 4] += Math.log(Math.max(1e-6, said[k])) / 4;
+        turned = turnedView(turned);
+      }
+      const best = Math.max(...logs);
+      for (let k = 0; k < 4; k++) sums[k] += Math.max(-mostPerMark, logs[k] - best);
     }
-    const best = Math.max(...logs);
-    for (let k = 0; k < 4; k++) sums[k] += Math.max(-mostPerMark, logs[k] - best);
+    said = answer(sums);
+    if (marks >= enoughMarks && said.confidence > beyondDoubt) break;
   }
+  return said;
+}
+
+function answer(sums: readonly number[]): WayUp {
   const top = Math.max(...sums);
   const odds = sums.map((s) => Math.exp(independence * (s - top)));
-  const k = sums.indexOf(top);
   const p = 1 / odds.reduce((s, v) => s + v, 0);
-  return { turn: (k * 90) as Turn, confidence: Math.max(0, (p - 0.25) / 0.75) };
+  return { turn: (sums.indexOf(top) * 90) as Turn, confidence: Math.max(0, (p - 0.25) / 0.75) };
 }
 
 /** Probabilities that a view needs 0, 1, 2 or 3 quarter turns clockwise. */

@@ -1,0 +1,10 @@
+import { boxMean } from '../../core/src/raster/blur';
+import { gradient, edgels } from '../../core/src/find/gradient';
+import { createPlane } from '../../core/src/raster/raster';
+const p = createPlane(600, 450); for (let i = 0; i < p.data.length; i++) p.data[i] = 50 + 20 * Math.sin(i / 30) + Math.random() * 3;
+const t = (n: string, f: () => unknown) => { const v: number[] = []; for (let k = 0; k < 40; k++) { const a = performance.now(); f(); v.push(performance.now() - a); } v.sort((a, b) => a - b); console.log(n, v[20]!.toFixed(2), v[0]!.toFixed(2)); };
+t('gradient', () => gradient(p, 9, 0.12));
+t('box', () => boxMean(p, 9));
+const g = gradient(p, 9, 0.12);
+t('edgels', () => edgels(g));
+t('alloc', () => [new Float32Array(270000), new Float32Array(270000), new Float32Array(270000), new Float32Array(270000)]);
