@@ -63,8 +63,11 @@ async function look(dirs: readonly string[]): Promise<Case[]> {
 const n = featureNames.length;
 
 function standardise(rows: readonly (readonly number[])[]) {
-  const mean = Array.from({ length: n }, (_, k) => rows.reduce((s, r) => s + r[k]!, 0) / rows.length);
-  const deviation = mean.map((m, k) => Math.sqrt(rows.reduce((s, r) => s + (r[k]! - m) ** 2, 0) / rows.length) + 1e-6);
+  // Unknown features are NaN, null where the cases were read back from the cache.
+  const column = (k: number) => rows.map((r) => r[k]!).filter((v) => v !== null && !Number.isNaN(v));
+  const average = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
+  const mean = Array.from({ length: n }, (_, k) => average(column(k)));
+  const deviation = mean.map((m, k) => Math.sqrt(average(column(k).map((v) => (v - m) ** 2))) + 1e-6);
   return { mean, deviation };
 }
 
@@ -199,12 +202,14 @@ const cache = process.env.CACHE;
 const cases: Case[] = cache && existsSync(cache) ? JSON.parse(readFileSync(cache, 'utf8')) : await look(process.argv.slice(2));
 if (cache && !existsSync(cache)) writeFileSync(cache, JSON.stringify(cases));
 const all = standardise(cases.flatMap((c) => c.features));
-const z = (f: readonly number[]) => f.map((v, k) => (v - all.mean[k]!) / all.deviation[k]!);
+const z = (f: readonly number[]) =>
+  f.map((v, k) => (v === null || Number.isNaN(v) ? 0 : Math.max(-4, Math.min(4, (v - all.mean[k]!) / all.deviation[k]!))));
 
 const found = new Map<string, { ji: number[]; oracle: number[]; right: number; wrong: number; missed: number }>();
-for (let fold = 0; fold < 5; fold++) {
-  const test = cases.filter((_, i) => i % 5 === fold);
-  const train = cases.filter((_, i) => i % 5 !== fold);
+const folds = Number(process.env.FOLDS ?? 5);
+for (let fold = 0; fold < folds; fold++) {
+  const test = cases.filter((_, i) => i % folds === fold);
+  const train = cases.filter((_, i) => i % folds !== fold);
   const w = trainRank(train, z);
   const a = trainAcceptance(train, w, z);
   for (const c of test) {
@@ -221,7 +226,7 @@ for (let fold = 0; fold < 5; fold++) {
   }
 }
 const mean = (v: number[]) => (v.length ? (v.reduce((s, x) => s + x, 0) / v.length).toFixed(3) : '–');
-console.log('category        first JI  best of list  accepted right / wrong / missed (5-fold)');
+console.log(`category        first JI  best of list  accepted right / wrong / missed (${folds}-fold)`);
 for (const [name, r] of found)
   console.log(`${name.padEnd(16)}${mean(r.ji).padEnd(10)}${mean(r.oracle).padEnd(14)}${r.right} / ${r.wrong} / ${r.missed}`);
 const every = [...found.values()];

@@ -26,6 +26,23 @@ test('a strip of desk along a side is filled', () => {
   expect(Math.min(...at(out, 418, 200))).toBeGreaterThan(200);
 });
 
+test.each([
+  ['top left', (x: number, y: number) => x / 60 + y / 44 < 1],
+  ['bottom right', (x: number, y: number) => (419 - x) / 38 + (593 - y) / 70 < 1],
+])('a corner that is gone (%s) is filled with paper, the print stays', (_, gone) => {
+  const raster = page((x, y) => (gone(x, y) ? [84, 60, 44] : null));
+  const found = litter(raster)!;
+  expect(found.places).toBe(1);
+  const out = filled(raster, estimateLight(raster), found);
+  for (let y = 0; y < 594; y += 3)
+    for (let x = 0; x < 420; x += 3) if (gone(x, y)) expect(Math.min(...at(out, x, y))).toBeGreaterThan(190);
+  for (let x = 90; x < 200; x++) expect(at(out, x, 308)).toEqual(at(raster, x, 308));
+});
+
+test('a square printed in the corner stays', () => {
+  expect(litter(page((x, y) => (x < 50 && y < 50 ? [110, 31, 58] : null)))).toBeNull();
+});
+
 test('a band and a photograph that are printed up to the edge stay', () => {
   expect(litter(page((_, y) => (y < 40 ? [110, 31, 58] : null)))).toBeNull();
   expect(litter(page((x, y) => (x > 250 && y > 400 ? [90 + (x % 70), 120, 60 + (y % 90)] : null)))).toBeNull();

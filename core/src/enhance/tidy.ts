@@ -25,8 +25,8 @@ export interface Litter {
 }
 
 /**
- * Finds fingertips on a page's margin and strips of desk along its sides: what is not paper, touches the border, and is either skin-coloured, solid and rounded
- * or too thin to be print. Bands and pictures that are printed up to the edge are left alone.
+ * Finds fingertips on a page's margin, strips of desk along its sides and corners that are folded over or torn off: what is not paper, touches the border, and is either
+ * skin-coloured, solid and rounded, or too thin to be print, or a triangle in a corner. Bands and pictures that are printed up to the edge are left alone.
  */
 export function findLitter(page: Raster, light: Light): Litter | null {
   if (light.dark || page.channels === 1) return null;
@@ -103,6 +103,7 @@ function isLitter(members: readonly number[], skin: Uint8Array, width: number, h
     skinned += skin[p];
   }
   if (depth <= stripDepth * edge) return true;
+  if (isCornerGone(members, { left, right, top, bottom }, width, height, edge)) return true;
   const box = (right - left + 1) * (bottom - top + 1);
   // A fingertip comes in from one side and is about as wide as it is deep.
   const across = Math.min(right - left + 1, bottom - top + 1);
@@ -115,6 +116,31 @@ function isLitter(members: readonly number[], skin: Uint8Array, width: number, h
     Math.max(right - left, bottom - top) < 0.22 * edge &&
     members.length > fingerSolid * box
   );
+}
+
+/** A corner that is folded over or torn off reaches no further along its sides than this share of the page's longer side. */
+const cornerReach = 0.28;
+const cornerLeast = 0.015;
+
+/** Whether a place is a page's missing corner, where the desk shows: a triangle between two sides and the fold. */
+function isCornerGone(
+  members: readonly number[],
+  { left, right, top, bottom }: { left: number; right: number; top: number; bottom: number },
+  width: number,
+  height: number,
+  edge: number,
+): boolean {
+  if ((left > 0 && right < width - 1) || (top > 0 && bottom < height - 1)) return false;
+  const [w, h] = [right - left + 1, bottom - top + 1];
+  if (Math.max(w, h) > cornerReach * edge || Math.min(w, h) < cornerLeast * edge) return false;
+  const triangle = (w * h) / 2;
+  let within = 0;
+  for (const p of members) {
+    const x = p % width;
+    const y = (p - x) / width;
+    if ((left === 0 ? x : width - 1 - x) / w + (top === 0 ? y : height - 1 - y) / h < 1.08) within++;
+  }
+  return within > 0.94 * members.length && within > 0.8 * triangle;
 }
 
 /** The page with its litter filled by paper: the light that fell there, in the paper's own colour. */

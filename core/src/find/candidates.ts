@@ -114,7 +114,70 @@ export function candidates(
     }
   }
   const apart = 0.012 * Math.max(width, height);
-  return [...within.distinct(apart), ...cutOff.distinct(apart)];
+  const kept = within.distinct(apart);
+  return [...kept, ...grown(kept, supports, crossings, sides, width * height, apart), ...cutOff.distinct(apart)];
+}
+
+/** Both neighbours have to be seen at least so well on the stretch by which a side moves out, which is at least so long (samples of the line). */
+const growSupport = 0.6;
+const growSamples = 4;
+const mostGrown = 30;
+
+/**
+ * Candidates with one side moved out to another line, where both its neighbours are seen to go on as far: of a ruled sheet whose edge is partly hidden, all
+ * pairs of rules look better than the sheet itself and fill the list.
+ */
+function grown(
+  from: readonly Candidate[],
+  supports: readonly LineSupport[],
+  { xs, ys, on }: Crossings,
+  memo: SideMemo,
+  pixels: number,
+  apart: number,
+): Candidate[] {
+  const n = supports.length;
+  const found: Candidate[] = [];
+  const near = (p: Candidate, q: Candidate) =>
+    p.corners.every((corner) => q.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
+  for (const candidate of from)
+    for (let i = 0; i < 4; i++) {
+      const [own, after, across, before] = [0, 1, 2, 3].map((k) => candidate.sides[(i + k) % 4]);
+      for (let line = 0; line < n; line++) {
+        if (line === own.line || line === across.line || supports[line].line.frame) continue;
+        if (!couldBeOpposite(supports[line].line, supports[across.line].line)) continue;
+        if (![before, after].every((side) => goesOnTo(side, on[side.line * n + line], on[side.line * n + own.line], supports)))
+          continue;
+        if (!memo.look(line, before.line, after.line) || !memo.look(before.line, line, across.line) || !memo.look(after.line, line, across.line)) continue; // prettier-ignore
+        const corners = candidate.corners.slice() as Candidate['corners'][number][];
+        const sides = candidate.sides.slice() as Candidate['sides'];
+        corners[i] = [xs[before.line * n + line], ys[before.line * n + line]];
+        corners[(i + 1) % 4] = [xs[after.line * n + line], ys[after.line * n + line]];
+        sides[i] = memo.side(line, before.line, after.line);
+        sides[(i + 1) % 4] = memo.side(after.line, line, across.line);
+        sides[(i + 3) % 4] = memo.side(before.line, across.line, line);
+        const area = Math.abs(turn(...corners[0], ...corners[1], ...corners[2]) + turn(...corners[2], ...corners[3], ...corners[0])) / 2; // prettier-ignore
+        const support = sides.reduce((sum, side) => sum + side.support, 0);
+        const least = Math.min(...sides.map((side) => 0.5 * side.support + 0.5 * side.weakest));
+        const next = { corners, sides, areaShare: area / pixels, score: 0.25 * support + 0.6 * least };
+        if (!from.some((k) => near(k, next))) found.push(next);
+      }
+    }
+  found.sort((p, q) => q.score + q.areaShare - p.score - p.areaShare);
+  const kept: Candidate[] = [];
+  for (const next of found) {
+    if (kept.some((k) => near(k, next))) continue;
+    kept.push(next);
+    if (kept.length >= mostGrown) break;
+  }
+  return kept;
+}
+
+/** Whether a side is seen to go on from its end at one sample position to another one beyond it. */
+function goesOnTo(side: Side, to: number, end: number, supports: readonly LineSupport[]): boolean {
+  const other = Math.abs(side.from - end) < Math.abs(side.to - end) ? side.to : side.from;
+  if (!(Math.abs(to - end) >= growSamples) || (to - end) * (end - other) <= 0) return false;
+  const { mean, seen } = stretch(supports[side.line], side.group, end, to);
+  return seen > 0.8 && mean > growSupport;
 }
 
 /** The best candidates so far; those below `bar` need not be built. */

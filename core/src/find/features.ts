@@ -1,16 +1,25 @@
 import type { Plane } from '../raster/raster';
 import type { Candidate } from './candidates';
+import { againstRegions, type Regions } from './regions';
 import { positionOn, stretch, type LineSupport } from './support';
 
 /** What the ranker looks at, in the order of `describe`'s numbers. */
 export const featureNames = [
   'support', 'weakestSide', 'secondWeakest', 'weakestThird', 'logArea', 'rootArea', 'goesOnWorst', 'goesOnMean', 'endsMean', 'brighterInside',
   'oneSign', 'contrastMean', 'contrastLeast', 'contrastEven', 'skew', 'taper', 'frames', 'outside', 'paperLight', 'paperChroma', 'insideSpread',
-  'outsideSpread', 'logRatio', 'seen', 'chromaSides', 'centre', 'supportSquared', 'weakestSquared', 'deskInside', 'deskAcross',
+  'outsideSpread', 'logRatio', 'seen', 'chromaSides', 'centre', 'supportSquared', 'weakestSquared', 'deskInside', 'deskAcross', 'otherInside', 'otherRound', 'regionFit',
 ] as const; // prettier-ignore
 
-/** Numbers that tell a page's outline from other quadrilaterals, each about −2..2. */
-export function describe(candidate: Candidate, supports: readonly LineSupport[], lab: readonly Plane[]): Float32Array {
+/** Of a page that is cut off the border shows its own colours: the regions say nothing. */
+const unknown = [NaN, NaN, NaN];
+
+/** Numbers that tell a page's outline from other quadrilaterals, each about −2..2; NaN where one cannot be told. */
+export function describe(
+  candidate: Candidate,
+  supports: readonly LineSupport[],
+  lab: readonly Plane[],
+  regions: Regions,
+): Float32Array {
   const { width, height } = lab[0];
   const { corners, sides } = candidate;
   const total = sides.reduce((s, side) => s + side.lengthPx, 0);
@@ -106,6 +115,7 @@ export function describe(candidate: Candidate, supports: readonly LineSupport[],
     Math.abs(signs) / 4, contrastMean / 2, least, least / (contrastMean + 0.1), skew, taper, sides.filter((s) => supports[s.line].line.frame).length / 2,
     beyondFrame * 4, paper[0] / 100, Math.hypot(paper[1], paper[2]) / 40, spreadOf(inside), spreadOf(outside), Math.abs(Math.log(ratio)),
     Math.min(...sides.map((s) => s.seen)), chromaSides / 4, Math.hypot(cx / width - 0.5, cy / height - 0.5), mean * mean, sorted[0] * sorted[0], deskInside, deskAcross,
+    ...(sides.some((s) => supports[s.line].line.frame) ? unknown : againstRegions(corners, regions)),
   ]); // prettier-ignore
 }
 

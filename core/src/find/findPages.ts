@@ -14,6 +14,7 @@ import { overlap } from './overlap';
 import { acceptance, rank } from './rank';
 import { supportAlong, type LineSupport } from './support';
 import { traceOutline } from './trace';
+import { findRegions, linesAlong } from './regions';
 import { uprightPages } from './uprightPages';
 
 export interface FindOptions {
@@ -43,6 +44,8 @@ const quickLook: FindOptions = { workingEdgePx: 420, linesPerChannel: 30 };
 const beyondDoubt = 0.99;
 const doubt = 0.02;
 const large = 0.12;
+/** Refused with this confidence is hardly refused. */
+const passable = 0.35;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
@@ -92,14 +95,20 @@ function choose(seen: Sighting, { at, leastConfidence = 0.5, most = 8 }: FindOpt
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: Choice['chosen'] = [];
+  const passed: Choice['chosen'] = [];
   for (const i of order) {
     const candidate = seen.candidates[i];
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
-    if (confidence < leastConfidence) continue;
     if (!at && isDesk(candidate.corners, seen.lab)) continue;
-    chosen.push({ candidate, confidence });
+    if (confidence < leastConfidence) {
+      if (confidence > passable) passed.push({ candidate, confidence });
+      continue;
+    }
+    // A better one that was hardly refused is rather it than a part of it that is accepted.
+    const better = passed.find((p) => overlap(p.candidate.corners, candidate.corners) > 0.5);
+    chosen.push(better ?? { candidate, confidence });
     if (chosen.length >= most) break;
   }
   return { seen, chosen };
@@ -154,11 +163,23 @@ export function sight(photo: Raster, options: FindOptions = {}): Sighting {
   lines.push(...frameLines(width, height));
   const supports = lines.map((line) => supportAlong(line, gradients));
   const found = candidates(supports, width, height);
+  const regions = findRegions(lab);
+  for (const quad of regions.quads) {
+    const around = linesAlong(lab, quad);
+    if (!around) continue;
+    const first = supports.length;
+    const own = around.map((line) => supportAlong(line, gradients));
+    supports.push(...own);
+    for (const candidate of candidates(own, width, height, { most: 1, mostCutOff: 0 })) {
+      const sides = candidate.sides.map((side) => ({ ...side, line: side.line + first }));
+      found.push({ ...candidate, sides: sides as unknown as Candidate['sides'] });
+    }
+  }
   return {
     scale: small.width / photo.width,
     lab,
     supports,
     candidates: found,
-    features: found.map((c) => describe(c, supports, lab)),
+    features: found.map((c) => describe(c, supports, lab, regions)),
   };
 }

@@ -37,7 +37,8 @@ export function acceptance(features: ArrayLike<number>, score: number, best: num
   return 1 / (1 + Math.exp(-sum));
 }
 
-/** A photo unlike those seen in training should not fly off: features are cut at 4 deviations. */
+/** A photo unlike those seen in training should not fly off: features are cut at 4 deviations. What is unknown is as usual. */
 function standardised(features: ArrayLike<number>, i: number): number {
+  if (features[i] !== features[i]) return 0;
   return Math.max(-4, Math.min(4, (features[i] - mean[i]) / deviation[i]));
 }
