@@ -15,6 +15,8 @@ const inputs = viewCells * viewCells;
 const mostPerMark = 3;
 /** From so many marks and this confidence on the rest of the page is not looked at. */
 const enoughMarks = 60;
+/** More marks of the same kind would only say the same more loudly. */
+const mostMarks = 160;
 const beyondDoubt = 0.999;
 /** Marks beside each other are not independent witnesses. */
 const independence = 0.2;
@@ -45,7 +47,7 @@ export function wayUp(parts: Iterable<Raster>): WayUp {
       for (let k = 0; k < 4; k++) sums[k] += Math.max(-mostPerMark, logs[k] - best);
     }
     said = answer(sums);
-    if (marks >= enoughMarks && said.confidence > beyondDoubt) break;
+    if (marks >= mostMarks || (marks >= enoughMarks && said.confidence > beyondDoubt)) break;
   }
   return said;
 }
