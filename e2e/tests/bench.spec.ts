@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, demoPhoto, demoTruth, listen, settled } from './walk';
+import { begin, bringIn, demoPhoto, demoTruth, listen, settled } from './walk';
 
 /** Numbers of a handle's label: where in the photo it is. */
 const where = (label: string | null) => label!.match(/-?\d+/g)!.slice(0, 2).map(Number);
@@ -118,4 +118,68 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   await page.getByRole('menuitem', { name: 'Keep together with the next' }).click();
   await expect(page.getByRole('heading', { name: 'Page 1 of 1' })).toBeVisible();
   expect(errors).toEqual([]);
+});
+
+test('sides bend by their handles, a pinch zooms, a page is mirrored, and its edges go to another page shot alike after showing it', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  const page = await context.newPage();
+  const errors = listen(page);
+  await begin(page);
+  const again = await sharp(demoPhoto('mast-step-note')).rotate().modulate({ brightness: 0.9 }).jpeg({ quality: 88 }).toBuffer();
+  await bringIn(page, [demoPhoto('mast-step-note')]);
+  await page
+    .getByTestId('file-input')
+    .first()
+    .setInputFiles([{ name: 'again.jpg', mimeType: 'image/jpeg', buffer: again }]);
+  await settled(page, 2);
+  await page.getByTestId('leaf').first().click();
+
+  // The note is curled: its sides have handles to bend them by.
+  const more = page.getByRole('button', { name: 'More ways' });
+  const curve = page.getByTestId('curve-0');
+  await expect(curve).toBeVisible();
+  const before = where(await curve.getAttribute('aria-label'));
+  await curve.focus();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect.poll(async () => where(await curve.getAttribute('aria-label'))[1]).toBeGreaterThan(before[1]! + 8);
+  await expect(page.getByText('Edges set by you')).toBeVisible();
+
+  // Two fingers apart: nearer; the button leads back.
+  const stage = (await page.getByTestId('edges-stage').boundingBox())!;
+  const cdp = await context.newCDPSession(page);
+  const fingers = (gap: number) =>
+    [-1, 1].map((k, id) => ({ x: stage.x + stage.width / 2 + k * gap, y: stage.y + stage.height * 0.45, id }));
+  await cdp.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(20) });
+  for (let gap = 30; gap <= 90; gap += 10)
+    await cdp.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(gap) });
+  await cdp.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await page.getByLabel('Show the whole photo').click();
+  await expect(page.getByLabel('Show the whole photo')).toHaveCount(0);
+
+  const preview = page.getByRole('img', { name: 'The page as it will be' }).locator('img').or(page.locator('img[alt="The page as it will be"]')).first(); // prettier-ignore
+  const unmirrored = await preview.getAttribute('src');
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Mirror' }).click();
+  await expect.poll(() => preview.getAttribute('src')).not.toBe(unmirrored);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+
+  // A corner set by hand, and the same for the other page.
+  const corner = page.getByTestId('corner-0');
+  await corner.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await page.getByTestId('corner-2').focus();
+  const set = where(await corner.getAttribute('aria-label'));
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Same edges for 1 more' }).click();
+  await expect(page.getByText('Same edges for these pages?')).toBeVisible();
+  await page.getByRole('button', { name: 'Use for 1' }).click();
+  await page.getByLabel('Next page').click();
+  await expect.poll(async () => where(await page.getByTestId('corner-0').getAttribute('aria-label'))).toEqual(set);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect.poll(async () => where(await page.getByTestId('corner-0').getAttribute('aria-label'))).not.toEqual(set);
+  expect(errors).toEqual([]);
+  await context.close();
 });
