@@ -91,7 +91,7 @@ interface Choice {
 }
 
 /** The best candidates that do not overlap, as far as they are accepted. */
-function choose(seen: Sighting, { at, leastConfidence = 0.5, most = 8 }: FindOptions): Choice {
+function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptions): Choice {
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: Choice['chosen'] = [];
