@@ -22,7 +22,7 @@ export interface FindOptions {
   workingEdgePx?: number;
   /** Lines kept a channel; default 40. Fewer is quicker, for live pictures. */
   linesPerChannel?: number;
-  /** Outlines below this confidence are left out; default 0.6. */
+  /** Outlines below this confidence are left out; default 0.65. */
   leastConfidence?: number;
   /** At most this many pages; default 8. */
   most?: number;
@@ -65,7 +65,7 @@ export interface Sighting {
  * @throws RangeError when the raster's data does not fit its size.
  */
 export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
-  const { at, leastConfidence = at ? 0 : 0.6, most = at ? 1 : 8, spreads = !at, traced = true, upright = true } = options;
+  const { at, leastConfidence = at ? 0 : 0.65, most = at ? 1 : 8, spreads = !at, traced = true, upright = true } = options;
   assertRaster(photo);
   if (photo.width < 24 || photo.height < 24) return [];
   // A large photo is shrunk once for all that does not need its last pixel.
