@@ -137,8 +137,6 @@ function grown(
 ): Candidate[] {
   const n = supports.length;
   const found: Candidate[] = [];
-  const near = (p: Candidate, q: Candidate) =>
-    p.corners.every((corner) => q.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
   for (const candidate of from)
     for (let i = 0; i < 4; i++) {
       const [own, after, across, before] = [0, 1, 2, 3].map((k) => candidate.sides[(i + k) % 4]);
@@ -159,13 +157,13 @@ function grown(
         const support = sides.reduce((sum, side) => sum + side.support, 0);
         const least = Math.min(...sides.map((side) => 0.5 * side.support + 0.5 * side.weakest));
         const next = { corners, sides, areaShare: area / pixels, score: 0.25 * support + 0.6 * least };
-        if (!from.some((k) => near(k, next))) found.push(next);
+        if (!from.some((k) => alike(k, next, apart))) found.push(next);
       }
     }
   found.sort((p, q) => q.score + q.areaShare - p.score - p.areaShare);
   const kept: Candidate[] = [];
   for (const next of found) {
-    if (kept.some((k) => near(k, next))) continue;
+    if (kept.some((k) => alike(k, next, apart))) continue;
     kept.push(next);
     if (kept.length >= mostGrown) break;
   }
@@ -200,14 +198,17 @@ class Best {
     this.list.sort((x, y) => y.score - x.score);
     const kept: Candidate[] = [];
     for (const candidate of this.list) {
-      const near = (k: Candidate) =>
-        k.corners.every((corner) => candidate.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
-      if (kept.some(near)) continue;
+      if (kept.some((k) => alike(k, candidate, apart))) continue;
       kept.push(candidate);
       if (kept.length >= this.most) break;
     }
     return kept;
   }
+}
+
+/** Whether all corners of two candidates lie within `apart` px of each other. */
+function alike(p: Candidate, q: Candidate, apart: number): boolean {
+  return p.corners.every((corner) => q.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
 }
 
 function couldBeOpposite(a: Line, b: Line): boolean {
