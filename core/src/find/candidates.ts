@@ -34,6 +34,8 @@ export interface CandidateOptions {
   most?: number;
   /** How many to keep besides that go on beyond it; default 30. */
   mostCutOff?: number;
+  /** How many with a side moved out; default 30. */
+  mostGrown?: number;
 }
 
 /** Support that a side along the picture's own border is taken to have. */
@@ -46,7 +48,7 @@ export function candidates(
   height: number,
   options: CandidateOptions = {},
 ): Candidate[] {
-  const { leastArea = 0.012, outside = 0.2, most = 60, mostCutOff = 30 } = options;
+  const { leastArea = 0.012, outside = 0.2, most = 60, mostCutOff = 30, mostGrown = 30 } = options;
   const n = supports.length;
   const margin = outside * Math.max(width, height);
   const crossings = crossAll(supports, width, height, margin);
@@ -115,13 +117,13 @@ export function candidates(
   }
   const apart = 0.012 * Math.max(width, height);
   const kept = within.distinct(apart);
-  return [...kept, ...grown(kept, supports, crossings, sides, width * height, apart), ...cutOff.distinct(apart)];
+  const further = mostGrown ? grown(kept, supports, crossings, sides, width * height, apart, mostGrown) : [];
+  return [...kept, ...further, ...cutOff.distinct(apart)];
 }
 
 /** Both neighbours have to be seen at least so well on the stretch by which a side moves out, which is at least so long (samples of the line). */
 const growSupport = 0.6;
 const growSamples = 4;
-const mostGrown = 30;
 
 /**
  * Candidates with one side moved out to another line, where both its neighbours are seen to go on as far: of a ruled sheet whose edge is partly hidden, all
@@ -134,6 +136,7 @@ function grown(
   memo: SideMemo,
   pixels: number,
   apart: number,
+  most: number,
 ): Candidate[] {
   const n = supports.length;
   const found: Candidate[] = [];
@@ -165,7 +168,7 @@ function grown(
   for (const next of found) {
     if (kept.some((k) => alike(k, next, apart))) continue;
     kept.push(next);
-    if (kept.length >= mostGrown) break;
+    if (kept.length >= most) break;
   }
   return kept;
 }

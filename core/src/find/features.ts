@@ -10,7 +10,7 @@ export const featureNames = [
   'outsideSpread', 'logRatio', 'seen', 'chromaSides', 'centre', 'supportSquared', 'weakestSquared', 'deskInside', 'deskAcross', 'otherInside', 'otherRound', 'regionFit',
 ] as const; // prettier-ignore
 
-/** Of a page that is cut off the border shows its own colours: the regions say nothing. */
+/** Of a page that is cut off the border shows its own colours: the regions, where there are any, say nothing. */
 const unknown = [NaN, NaN, NaN];
 
 /** Numbers that tell a page's outline from other quadrilaterals, each about −2..2; NaN where one cannot be told. */
@@ -18,7 +18,7 @@ export function describe(
   candidate: Candidate,
   supports: readonly LineSupport[],
   lab: readonly Plane[],
-  regions: Regions,
+  regions: Regions | null,
 ): Float32Array {
   const { width, height } = lab[0];
   const { corners, sides } = candidate;
@@ -115,7 +115,7 @@ export function describe(
     Math.abs(signs) / 4, contrastMean / 2, least, least / (contrastMean + 0.1), skew, taper, sides.filter((s) => supports[s.line].line.frame).length / 2,
     beyondFrame * 4, paper[0] / 100, Math.hypot(paper[1], paper[2]) / 40, spreadOf(inside), spreadOf(outside), Math.abs(Math.log(ratio)),
     Math.min(...sides.map((s) => s.seen)), chromaSides / 4, Math.hypot(cx / width - 0.5, cy / height - 0.5), mean * mean, sorted[0] * sorted[0], deskInside, deskAcross,
-    ...(sides.some((s) => supports[s.line].line.frame) ? unknown : againstRegions(corners, regions)),
+    ...(!regions || sides.some((s) => supports[s.line].line.frame) ? unknown : againstRegions(corners, regions)),
   ]); // prettier-ignore
 }
 

@@ -32,6 +32,8 @@ export interface FindOptions {
   traced?: boolean;
   /** Whether corners begin at the top left of the page as it is read; default true. Otherwise as it lies in the photo. */
   upright?: boolean;
+  /** Whether regions are a cue too and sides are moved out to other lines; default true. A live picture goes without: the next one is not far. */
+  thorough?: boolean;
   /** A point of the photo that somebody says lies on a page: then the likeliest outline round it is given, however unsure, and no other. */
   at?: Point;
 }
@@ -162,9 +164,10 @@ export function sight(photo: Raster, options: FindOptions = {}): Sighting {
   }
   lines.push(...frameLines(width, height));
   const supports = lines.map((line) => supportAlong(line, gradients));
-  const found = candidates(supports, width, height);
-  const regions = findRegions(lab);
-  for (const quad of regions.quads) {
+  const { thorough = true } = options;
+  const found = candidates(supports, width, height, thorough ? {} : { mostGrown: 0 });
+  const regions = thorough ? findRegions(lab) : null;
+  for (const quad of regions?.quads ?? []) {
     const around = linesAlong(lab, quad);
     if (!around) continue;
     const first = supports.length;

@@ -80,6 +80,7 @@ function notDesk(lab: readonly Plane[]): Uint8Array {
   const binOf = new Int32Array(width * height);
   const all = new Float32Array(ls * as * bs);
   const border = new Float32Array(ls * as * bs);
+  const steps = [1, bs, as * bs];
   const clamp = (v: number, most: number) => Math.max(1, Math.min(most - 2, v));
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
@@ -90,22 +91,24 @@ function notDesk(lab: readonly Plane[]): Uint8Array {
       all[bin]++;
       if (x < reach || y < reach || x >= width - reach || y >= height - reach) {
         border[bin]++;
-        for (const step of [1, bs, as * bs]) {
-          border[bin + step] += 0.5;
-          border[bin - step] += 0.5;
+        for (let k = 0; k < 3; k++) {
+          border[bin + steps[k]] += 0.5;
+          border[bin - steps[k]] += 0.5;
         }
       }
     }
   const borderShare = (2 * reach * (width + height - 2 * reach)) / (width * height);
-  return Uint8Array.from(binOf, (bin) => (border[bin] < rarer * borderShare * all[bin] ? 1 : 0));
+  const mask = new Uint8Array(binOf.length);
+  for (let p = 0; p < mask.length; p++) mask[p] = border[binOf[p]] < rarer * borderShare * all[binOf[p]] ? 1 : 0;
+  return mask;
 }
 
 /** The 4-connected components of a mask, after one opening by a cross takes threads between them away. */
 function components(mask: Uint8Array, width: number, height: number): number[][] {
-  const kept = mask.map((v, p) => {
-    const x = p % width;
-    return v && x > 0 && x < width - 1 && mask[p - 1] && mask[p + 1] && mask[p - width] && mask[p + width] ? 1 : 0;
-  });
+  const kept = new Uint8Array(mask.length);
+  for (let y = 1; y < height - 1; y++)
+    for (let p = y * width + 1, end = (y + 1) * width - 1; p < end; p++)
+      kept[p] = mask[p] & mask[p - 1] & mask[p + 1] & mask[p - width] & mask[p + width];
   const found: number[][] = [];
   for (let start = 0; start < kept.length; start++) {
     if (!kept[start]) continue;
@@ -124,9 +127,19 @@ function components(mask: Uint8Array, width: number, height: number): number[][]
   return found;
 }
 
-/** Andrew's monotone chain, clockwise on screen. */
+/** Andrew's monotone chain, clockwise on screen, on the first and last pixel of each row: no other can be a corner of the hull. */
 function convexHull(component: readonly number[], width: number): Point[] {
-  const points = component.map((p): Point => [p % width, Math.floor(p / width)]).sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  const rows = new Map<number, [number, number]>();
+  for (const p of component) {
+    const y = Math.floor(p / width);
+    const x = p - y * width;
+    const row = rows.get(y);
+    if (!row) rows.set(y, [x, x]);
+    else if (x < row[0]) row[0] = x;
+    else if (x > row[1]) row[1] = x;
+  }
+  const points = [...rows].flatMap(([y, row]) => [...new Set(row)].map((x): Point => [x, y]));
+  points.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
   const half = (list: readonly Point[]) => {
     const chain: Point[] = [];
     for (const p of list) {

@@ -72,6 +72,7 @@ export class LiveFinder {
     const [found = null] = findPages(frame, {
       workingEdgePx: 360,
       linesPerChannel: 24,
+      thorough: false,
       ...find,
       most: 1,
       spreads: false,
