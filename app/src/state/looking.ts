@@ -41,7 +41,7 @@ function lookAt(page: Page) {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<void> => {
     const blob = await getPhoto(page.photoId);
     if (!blob) throw new Error('The photo is no longer in this browser’s storage');
-    const { width, height, pages: seen } = await pagePool.run((api) => api.look(page.photoId, blob), priority.look);
+    const { width, height, whole, pages: seen } = await pagePool.run((api) => api.look(page.photoId, blob), priority.look);
     const photo = getState().library.photo[page.photoId];
     if (photo) dispatch(put([{ kind: 'photo', record: { ...photo, width, height } }]));
 
@@ -52,7 +52,7 @@ function lookAt(page: Page) {
     const alone = seen.every((s) => s.outline.spread) || seen.length < 2;
     const facts = found.length
       ? factsOf(found[0]!, checksOf(of(found[0]!)), finish)
-      : factsOf(wholePhoto(width, height), [], finish);
+      : factsOf({ ...wholePhoto(width, height), ...(whole && { quad: asStored(whole) }) }, [], finish);
     // Further pages of the same photo follow it. They are written before the first one counts as looked at, so that a stop in between
     // at worst looks again.
     const further = found.slice(1).map((outline): Page => ({
@@ -108,10 +108,23 @@ export function findHere(page: Page, at: readonly [number, number]) {
   };
 }
 
+/** Degrees clockwise by which a page's outline has to be turned to make its print level; 0, with a word, where it is or nothing tells. */
+export function skewOf(page: Page) {
+  return async (dispatch: AppDispatch): Promise<number> => {
+    const blob = await getPhoto(page.photoId);
+    if (!blob) return 0;
+    const degrees = await pagePool.run((api) => api.skew(page.photoId, blob, workRecipe(page), page.alone), priority.onScreen);
+    if (!degrees) dispatch(noticed({ text: 'Its lines run level already, or there are none to tell by' }));
+    return degrees;
+  };
+}
+
+const asStored = (quad: FoundOutline['quad']) => quad.map(([x, y]) => [x, y]) as Outline['quad'];
+
 function outlineOf({ quad, polygon, confidence }: FoundOutline): Outline {
   return {
     v: 1,
-    quad: quad.map(([x, y]) => [x, y]) as Outline['quad'],
+    quad: asStored(quad),
     ...(polygon && { polygon: polygon.map(([x, y]): [number, number] => [x, y]) }),
     confidence,
     source: 'found',

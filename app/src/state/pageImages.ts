@@ -15,7 +15,8 @@ const coreVersion = 4;
 export function workRecipe(page: Page): WorkRecipe {
   const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe!;
   return {
-    quad: outline.source === 'whole' ? null : outline.quad,
+    quad: outline.quad,
+    ...(outline.source === 'whole' && { whole: true }),
     ...(outline.polygon && { polygon: outline.polygon }),
     turn,
     ...(mirror && { mirror }),

@@ -7,6 +7,8 @@ import {
   flatten,
   inspectPage,
   pageSignature,
+  skewToTakeOut,
+  wholeAsRead,
   type Filter,
   type FlatPage,
   type Quad,
@@ -22,6 +24,7 @@ let flat: { key: string; page: FlatPage } | null = null;
 /** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
 const stripRows = 256;
 const inspectEdgePx = 900;
+const skewEdgePx = 1400;
 
 async function decode(photoId: string, blob: Blob): Promise<Raster> {
   if (held?.photoId === photoId) return held.raster;
@@ -69,10 +72,13 @@ export interface Limits {
   maxEdgePx?: number;
 }
 /** The part of a recipe that decides the pixels. */
-export type WorkRecipe = RenderRecipe;
+export interface WorkRecipe extends RenderRecipe {
+  /** The outline is the photo's own border, at most turned: nothing of the page is cut off. */
+  whole?: boolean;
+}
 
 /** A page's faults, and what it looks like, to tell it from the others. */
-function inspected(photo: Raster, { quad, polygon, size }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
+function inspected(photo: Raster, { quad, polygon, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
   const flat = flatten(
     photo,
     { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 },
@@ -80,7 +86,7 @@ function inspected(photo: Raster, { quad, polygon, size }: Omit<WorkRecipe, 'fil
   );
   const { width, height } = flat.image;
   const signature = pageSignature(flat.image, [[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]]); // prettier-ignore
-  return { ...inspectPage(photo, quad, flat), signature };
+  return { ...inspectPage(photo, whole ? null : quad, flat), signature };
 }
 
 const api = {
@@ -90,12 +96,18 @@ const api = {
     const outlines = findPages(photo);
     const alone = outlines.length < 2 || outlines.every((o) => o.spread);
     const pages = outlines.map((outline) => ({ outline, ...inspected(photo, { ...outline, turn: 0 }, alone) }));
-    return { width: photo.width, height: photo.height, pages };
+    return { width: photo.width, height: photo.height, pages, ...(!pages.length && { whole: wholeAsRead(photo) }) };
   },
 
   /** The likeliest page round a point of the photo. */
   async findHere(photoId: string, blob: Blob, at: readonly [number, number]) {
     return findPages(await decode(photoId, blob), { at })[0] ?? null;
+  },
+
+  /** How far the page's outline has to be turned so that its print runs level, degrees clockwise. */
+  async skew(photoId: string, blob: Blob, { quad, polygon, size }: WorkRecipe, alone: boolean) {
+    const recipe = { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 as const };
+    return skewToTakeOut(flatten(await decode(photoId, blob), recipe, { maxEdgePx: skewEdgePx, alone }).image);
   },
 
   /** What is wrong with a page, once its edges are other ones. */

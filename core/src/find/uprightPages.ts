@@ -17,13 +17,14 @@ const doubtFrom = 0.3;
 /**
  * The outlines with their corners in the pages' own order, top left first, where the print tells it.
  *
- * @param photo the photo, or a smaller copy of it; @param scale its size relative to the outlines'.
+ * @param photo the photo, or a smaller copy of it; @param scale its size relative to the outlines'; @param surely leaves out those whose print does not tell.
  */
-export function uprightPages(photo: Raster, outlines: readonly Outline[], scale = 1): Outline[] {
-  return outlines.map((outline) => {
+export function uprightPages(photo: Raster, outlines: readonly Outline[], scale = 1, surely = false): Outline[] {
+  return outlines.flatMap((outline) => {
     const quad = outline.quad.map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]) as unknown as Quad;
     const { turn, confidence } = wayUp(flatParts(photo, quad));
     if (confidence >= sureFrom) return turned(outline, turn / 90);
+    if (surely) return [];
     return turn && confidence >= doubtFrom ? { ...outline, perhapsTurn: turn } : outline;
   });
 }

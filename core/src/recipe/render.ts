@@ -4,6 +4,7 @@ import { enhance, type Filter } from '../enhance/enhance';
 import { estimateLight } from '../enhance/light';
 import { filled, findLitter, trimSlivers } from '../enhance/tidy';
 import { touchedUp, type Touch } from '../enhance/touches';
+import { wholeQuad } from '../find/wholePhoto';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
@@ -69,12 +70,7 @@ export function flatten(
   options: RenderOptions = {},
 ): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
-  const quad: Quad = recipe.quad ?? [
-    [-0.5, -0.5],
-    [photo.width - 0.5, -0.5],
-    [photo.width - 0.5, photo.height - 0.5],
-    [-0.5, photo.height - 0.5],
-  ];
+  const quad: Quad = recipe.quad ?? wholeQuad(photo);
   const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, photo) : null;
   const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, photo) : photo.width / photo.height;
   const size = recipe.size ?? pageSize(ratio, alone);

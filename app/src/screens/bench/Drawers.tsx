@@ -127,6 +127,7 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
           onPick={setSpot}
           painting={painting}
           onPaint={(touch) => dispatch(paintPage(page, touch))}
+          onPaintingDone={() => setPainting(null)}
         />
       )}
       {check ? (

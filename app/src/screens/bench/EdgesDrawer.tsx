@@ -1,16 +1,17 @@
 import { useState } from 'react';
 import { Image, View } from 'react-native';
 import { ActivityIndicator, Text } from 'react-native-paper';
+import { rotatedQuad } from '@libretto/core/rectify/rotated';
 import type { Document, Outline, Page, Photo } from '@libretto/model';
 import { Action } from '../../components/Action';
 import { MoreMenu } from '../../components/MoreMenu';
 import { usePageImage } from '../../components/usePageImage';
 import { joinPages, mirrorPage, setOutlines, splitPage, turnPages } from '../../state/editing';
-import { wholePhoto } from '../../state/looking';
+import { skewOf, wholePhoto } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { sizeInWords } from '../shelf/words';
-import { halves, middlePart, rotated, type Quad } from './quad';
+import { halves, middlePart, type Quad } from './quad';
 import { PagePicker } from './PagePicker';
 import { shotAlike } from './shotAlike';
 import { SizeMenu } from './SizeMenu';
@@ -56,10 +57,14 @@ export function EdgesDrawer({
   const { outline, turn } = page.recipe!;
   const sideways = turn % 180 !== 0;
   const lying = sideways ? 1 / ratio : ratio;
-  const turned = (degrees: number): Quad => rotated(outline.quad, degrees, lying);
+  const turned = (degrees: number) => rotatedQuad(outline.quad, degrees, lying) as Quad;
   const next = pages[pages.indexOf(page) + 1];
   const neighbour = next && next.photoId === page.photoId && next.recipe ? next : null;
   const alike = shotAlike(page, photo, pages);
+  const straighten = async () => {
+    const degrees = await dispatch(skewOf(page));
+    if (degrees) onEdges({ ...byHand(turned(degrees)), source: outline.source === 'whole' ? 'whole' : 'hand' });
+  };
   const join = () => {
     const [a, b] = [outline.quad, neighbour!.recipe!.outline.quad];
     dispatch(joinPages(document, page, neighbour!, byHand([a[0], b[1], b[2], a[3]])));
@@ -125,6 +130,7 @@ export function EdgesDrawer({
             <MoreMenu
               label="More ways"
               entries={[
+                { icon: 'angle-acute', title: 'Straighten by its lines', onPress: () => void straighten() },
                 { icon: 'crop', title: 'A part of the page', onPress: () => onEdges(byHand(middlePart(outline.quad))) },
                 {
                   icon: 'vector-curve',

@@ -1,5 +1,5 @@
-import { useRef, useState, type PointerEvent } from 'react';
-import Svg, { Polyline } from 'react-native-svg';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import Svg, { Circle, Polyline } from 'react-native-svg';
 import { Text } from 'react-native-paper';
 import { asPhotographed } from '@libretto/core';
 import type { Adjust, Page, Touch } from '@libretto/model';
@@ -7,6 +7,7 @@ import { useMeasured } from '../../components/useMeasured';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
 import { detailSize } from './FinishDrawer';
+import { useBrush } from './useBrush';
 
 export interface FinishStageProps {
   page: Page;
@@ -18,20 +19,18 @@ export interface FinishStageProps {
   /** What a stroke does; null: a tap picks the detail. */
   painting: Touch['kind'] | null;
   onPaint: (touch: Touch) => void;
+  onPaintingDone: () => void;
 }
 
 /** Half the width of a stroke, share of the page's longer side: a fingertip's. */
 const strokeRadius = 0.016;
-/** Points nearer than this, px, are one. */
-const strokeStepPx = 3;
 
 /** The finished page; a tap chooses the detail to compare, holding shows the page as photographed. */
-export function FinishStage({ page, draft, at, onPick, painting, onPaint }: FinishStageProps) {
+export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPaintingDone }: FinishStageProps) {
   const t = useTokens();
   const box = useRef<HTMLDivElement>(null);
   const stage = useMeasured(box);
   const [holding, setHolding] = useState(false);
-  const [stroke, setStroke] = useState<[number, number][] | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const finished = usePageImage(page, 'screen');
   const original = usePageImage(holding ? { ...page, recipe: { ...page.recipe!, filter: 'original' } } : undefined, 'screen');
@@ -56,31 +55,38 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint }: Fini
     const r = box.current!.getBoundingClientRect();
     return [(event.clientX - r.left - left) / Math.max(1, width), (event.clientY - r.top - top) / Math.max(1, height)];
   };
-  const down = (event: PointerEvent<HTMLDivElement>) => {
-    if (painting) {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      setStroke([placeOf(event)]);
-      return;
-    }
-    timer.current = setTimeout(() => setHolding(true), 250);
-  };
-  const move = (event: PointerEvent<HTMLDivElement>) => {
-    if (!stroke) return;
-    const [x, y] = placeOf(event);
-    const [u, v] = stroke.at(-1)!;
-    if (Math.hypot((x - u) * width, (y - v) * height) >= strokeStepPx && stroke.length < 400) setStroke([...stroke, [x, y]]);
-  };
-  const up = (event: PointerEvent<HTMLDivElement>) => {
-    if (stroke && painting) {
+  const brush = useBrush({
+    on: painting !== null,
+    width,
+    height,
+    onLeave: onPaintingDone,
+    onStroke: (stroke) => {
       const { turn, mirror } = page.recipe!;
       const points = stroke.map((p): [number, number] => {
         const [u, v] = asPhotographed(p, turn, mirror);
         return [Math.max(-0.5, Math.min(1.5, u)), Math.max(-0.5, Math.min(1.5, v))];
       });
-      setStroke(null);
-      onPaint({ kind: painting, points, radius: strokeRadius });
+      onPaint({ kind: painting!, points, radius: strokeRadius });
+    },
+  });
+  const { stroke } = brush;
+  // Who began painting with a key goes on with keys.
+  useEffect(() => {
+    if (painting && document.activeElement?.matches(':focus-visible')) box.current?.focus();
+  }, [painting]);
+  const down = (event: PointerEvent<HTMLDivElement>) => {
+    if (painting) {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      brush.begin(placeOf(event));
       return;
     }
+    timer.current = setTimeout(() => setHolding(true), 250);
+  };
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    if (stroke) brush.goTo(placeOf(event));
+  };
+  const up = (event: PointerEvent<HTMLDivElement>) => {
+    if (stroke) return brush.end();
     clearTimeout(timer.current);
     if (holding) return setHolding(false);
     const [x, y] = placeOf(event);
@@ -93,7 +99,8 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint }: Fini
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
-      onPointerCancel={() => setStroke(null)}
+      onPointerCancel={brush.drop}
+      {...(painting && { tabIndex: 0, role: 'application', 'aria-label': brush.label, onKeyDown: brush.onKeyDown })}
       onPointerLeave={() => {
         clearTimeout(timer.current);
         setHolding(false);
@@ -126,18 +133,30 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint }: Fini
           }}
         />
       ) : null}
-      {stroke ? (
+      {stroke || brush.shown ? (
         <div aria-hidden style={{ position: 'absolute', left, top, pointerEvents: 'none' }}>
           <Svg width={width} height={height}>
-            <Polyline
-              points={[...stroke, stroke.at(-1)!].map(([x, y]) => `${x * width},${y * height}`).join(' ')}
-              fill="none"
-              stroke={painting === 'fill' ? t.wine : t.brass}
-              strokeOpacity={0.45}
-              strokeWidth={2 * strokeRadius * Math.max(width, height)}
-              strokeLinecap="round"
-              strokeLinejoin="round"
-            />
+            {stroke ? (
+              <Polyline
+                points={[...stroke, stroke.at(-1)!].map(([x, y]) => `${x * width},${y * height}`).join(' ')}
+                fill="none"
+                stroke={painting === 'fill' ? t.wine : t.brass}
+                strokeOpacity={0.45}
+                strokeWidth={2 * strokeRadius * Math.max(width, height)}
+                strokeLinecap="round"
+                strokeLinejoin="round"
+              />
+            ) : null}
+            {brush.shown ? (
+              <Circle
+                cx={brush.at[0] * width}
+                cy={brush.at[1] * height}
+                r={strokeRadius * Math.max(width, height)}
+                fill="none"
+                stroke={t.wine}
+                strokeWidth={2}
+              />
+            ) : null}
           </Svg>
         </div>
       ) : null}

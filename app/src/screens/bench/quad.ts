@@ -138,16 +138,6 @@ export function halves(quad: Quad, across: boolean): [Quad, Quad] {
     : [[at(0, 0), at(1, 0), at(1, 0.5), at(0, 0.5)], [at(0, 0.5), at(1, 0.5), at(1, 1), at(0, 1)]]; // prettier-ignore
 }
 
-/** The outline turned by an angle about the page's middle, in the page's own plane. @param ratio the page's width over its height. */
-export function rotated(quad: Quad, degrees: number, ratio: number): Quad {
-  const H = homography([[0, 0], [ratio, 0], [ratio, 1], [0, 1]], quad); // prettier-ignore
-  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
-  return ([[0, 0], [ratio, 0], [ratio, 1], [0, 1]] as const).map(([x, y]) => {
-    const [dx, dy] = [x - ratio / 2, y - 0.5];
-    return plain(project(H, [ratio / 2 + c * dx - s * dy, 0.5 + s * dx + c * dy]));
-  }) as Quad; // prettier-ignore
-}
-
 const unit = [[0, 0], [1, 0], [1, 1], [0, 1]] as const; // prettier-ignore
 const plain = ([x, y]: readonly [number, number]): Point => [x, y];
 
