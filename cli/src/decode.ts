@@ -1,15 +1,20 @@
+import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Raster } from '@libretto/core';
+import { focalLength35 } from '@libretto/formats/exif';
 
-/** Reads a JPEG, PNG or WebP upright (EXIF turn applied). Throws with the reason, not the file's name. */
-export async function decode(file: string): Promise<Raster> {
-  const { data, info } = await sharp(file, { limitInputPixels: 100_000_000 })
+/** Reads a JPEG, PNG or WebP upright (EXIF turn applied), with the focal length that it tells. Throws with the reason, not the file's name. */
+export async function decode(file: string): Promise<Raster & { focal35mm?: number }> {
+  const bytes = await readFile(file);
+  const { data, info } = await sharp(bytes, { limitInputPixels: 100_000_000 })
     .rotate()
     .flatten({ background: '#ffffff' })
     .toColourspace('srgb')
     .raw()
     .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, channels: info.channels as 1 | 3 | 4, data };
+  const focal35mm = await focalLength35(bytes);
+  const { width, height } = info;
+  return { width, height, channels: info.channels as 1 | 3 | 4, data, ...(focal35mm && { focal35mm }) };
 }
 
 /** Says on stderr which file failed and why. */

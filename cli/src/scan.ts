@@ -54,7 +54,7 @@ export async function scanCommand(args: string[]): Promise<number> {
         const page = render(
           photo,
           { quad, ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
-          { dpi, alone },
+          { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) },
         );
         if (asPdf) images.push(await encode(page));
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));

@@ -13,21 +13,30 @@ import {
   type FlatPage,
   type Quad,
   type Raster,
+  type RenderOptions,
   type RenderRecipe,
 } from '@libretto/core';
+import { focalLength35 } from '@libretto/formats/exif';
 import { encodeGroup4, packBits } from '@libretto/formats/raster';
 
+/** A photo's pixels, and what its file tells of the lens. */
+interface DecodedPhoto extends Raster {
+  focal35mm?: number;
+}
+
 /** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
-let held: { photoId: string; raster: Raster } | null = null;
+let held: { photoId: string; photo: DecodedPhoto } | null = null;
 let flat: { key: string; page: FlatPage } | null = null;
 
 /** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
 const stripRows = 256;
+/** What a camera writes down stands in front of the picture. */
+const headBytes = 128 * 1024;
 const inspectEdgePx = 900;
 const skewEdgePx = 1400;
 
-async function decode(photoId: string, blob: Blob): Promise<Raster> {
-  if (held?.photoId === photoId) return held.raster;
+async function decode(photoId: string, blob: Blob): Promise<DecodedPhoto> {
+  if (held?.photoId === photoId) return held.photo;
   held = null;
   flat = null;
   const bitmap = await createImageBitmap(blob);
@@ -43,13 +52,17 @@ async function decode(photoId: string, blob: Blob): Promise<Raster> {
     data.set(context.getImageData(0, 0, width, rows).data, y * width * 4);
   }
   bitmap.close();
-  held = { photoId, raster: { width, height, channels: 4, data } };
-  return held.raster;
+  const focal35mm = await focalLength35(new Uint8Array(await blob.slice(0, headBytes).arrayBuffer()));
+  held = { photoId, photo: { width, height, channels: 4, data, ...(focal35mm && { focal35mm }) } };
+  return held.photo;
 }
+
+const flattenedPhoto = (photo: DecodedPhoto, recipe: Parameters<typeof flatten>[1], options: RenderOptions) =>
+  flatten(photo, recipe, { ...options, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
 
 async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
   const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.mirror, recipe.size, alone, limits]);
-  if (flat?.key !== key) flat = { key, page: flatten(await decode(photoId, blob), recipe, { ...limits, alone }) };
+  if (flat?.key !== key) flat = { key, page: flattenedPhoto(await decode(photoId, blob), recipe, { ...limits, alone }) };
   return flat.page;
 }
 
@@ -78,8 +91,8 @@ export interface WorkRecipe extends RenderRecipe {
 }
 
 /** A page's faults, and what it looks like, to tell it from the others. */
-function inspected(photo: Raster, { quad, polygon, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
-  const flat = flatten(
+function inspected(photo: DecodedPhoto, { quad, polygon, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
+  const flat = flattenedPhoto(
     photo,
     { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 },
     { maxEdgePx: inspectEdgePx, alone },
@@ -107,7 +120,7 @@ const api = {
   /** How far the page's outline has to be turned so that its print runs level, degrees clockwise. */
   async skew(photoId: string, blob: Blob, { quad, polygon, size }: WorkRecipe, alone: boolean) {
     const recipe = { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 as const };
-    return skewToTakeOut(flatten(await decode(photoId, blob), recipe, { maxEdgePx: skewEdgePx, alone }).image);
+    return skewToTakeOut(flattenedPhoto(await decode(photoId, blob), recipe, { maxEdgePx: skewEdgePx, alone }).image);
   },
 
   /** What is wrong with a page, once its edges are other ones. */

@@ -8,7 +8,8 @@ import { wholeQuad } from '../find/wholePhoto';
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
-import { trueRatio } from '../rectify/proportions';
+import { focalPx } from '../rectify/focal';
+import { trueRatio, type View } from '../rectify/proportions';
 import { effectiveDpi, rectify } from '../rectify/rectify';
 import type { Turn } from '../rectify/turn';
 import { surfaceOf } from '../rectify/surfaceOf';
@@ -42,6 +43,8 @@ export interface RenderOptions {
   maxEdgePx?: number;
   /** Whether this is the photo's only page; default true. */
   alone?: boolean;
+  /** The photo's focal length in mm of a 35 mm camera, where its file tells. */
+  focal35mm?: number;
 }
 
 export interface RenderedPage {
@@ -69,10 +72,16 @@ export function flatten(
   recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'turn' | 'mirror' | 'size'>,
   options: RenderOptions = {},
 ): FlatPage {
-  const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true } = options;
+  const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true, focal35mm } = options;
   const quad: Quad = recipe.quad ?? wholeQuad(photo);
-  const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, photo) : null;
-  const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, photo) : photo.width / photo.height;
+  const { width: photoWidth, height: photoHeight } = photo;
+  const view: View = {
+    width: photoWidth,
+    height: photoHeight,
+    ...(focal35mm && { focalPx: focalPx(focal35mm, photoWidth, photoHeight) }),
+  };
+  const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, view) : null;
+  const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, view) : photoWidth / photoHeight;
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;

@@ -8,12 +8,15 @@ export interface View {
   focalPx?: number;
 }
 
+/** Usual focal lengths of phones lie about 0.78 of the longer side (26 mm equivalent is 0.72). */
+export const usualFocal = 0.78;
+
 /**
  * True width / height of a flat rectangle from one view of its corners.
  *
  * Method: Zhang and He, "Whiteboard scanning and image enhancement", Digital Signal Processing 17 (2007), section 3: the focal length comes
- * from the two vanishing points being at right angles; without a usable one (a near-frontal view) `focalPx` or 1.2 × the
- * longer photo side is used, which hardly matters there.
+ * from the two vanishing points being at right angles; without a usable one (a frontal view, or one that is
+ * tilted about a side only) `focalPx` or a phone's usual one is used.
  */
 export function trueRatio(quad: Quad, view: View): number {
   const u0 = (view.width - 1) / 2;
@@ -25,7 +28,7 @@ export function trueRatio(quad: Quad, view: View): number {
   const n2 = [k2 * m2[0] - m1[0], k2 * m2[1] - m1[1], k2 - 1];
   const n3 = [k3 * m3[0] - m1[0], k3 * m3[1] - m1[1], k3 - 1];
   const longer = Math.max(view.width, view.height);
-  let f2 = view.focalPx ? view.focalPx ** 2 : (1.2 * longer) ** 2;
+  let f2 = view.focalPx ? view.focalPx ** 2 : (usualFocal * longer) ** 2;
   if (!view.focalPx && Math.abs(n2[2]) > 0.02 && Math.abs(n3[2]) > 0.02) {
     const own = -(n2[0] * n3[0] + n2[1] * n3[1]) / (n2[2] * n3[2]);
     // Phones' focal lengths lie well within these bounds; outside them the corners' error speaks, not the lens.

@@ -1,8 +1,10 @@
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { openCv, type OpenCv } from '../testing/opencv';
+import { flatten } from '../recipe/render';
 import { noisePicture } from '../testing/pictures';
 import { homography, project, type Homography } from './homography';
 import { namedSizes, pageSize } from './pageSize';
+import { focalPx } from './focal';
 import { trueRatio } from './proportions';
 import { effectiveDpi, rectify } from './rectify';
 import { warp } from './warp';
@@ -157,6 +159,29 @@ describe('true proportions (Zhang and He 2007)', () => {
     const quad = view(w, h, tiltX, tiltY, 3100, size);
     expect(trueRatio(quad, { ...size, focalPx: 3100 })).toBeCloseTo(w / h, 3);
     expect(Math.abs(trueRatio(quad, size) / (w / h) - 1)).toBeLessThan(0.02);
+  });
+
+  test.each([20, 28, 40])('tilted by %i° about one side only, it takes the lens to tell', (degrees) => {
+    const quad = view(210, 297, (degrees * Math.PI) / 180, 0, 2000, size);
+    expect(trueRatio(quad, { ...size, focalPx: 2000 })).toBeCloseTo(210 / 297, 3);
+    expect(Math.abs(trueRatio(quad, size) / (210 / 297) - 1)).toBeGreaterThan(0.01);
+  });
+
+  test('a focal length of 35 mm film in pixels, by the diagonal of the frame', () => {
+    // A lens as long as the frame's diagonal sees the diagonal at 2 · atan(½) = 53.13° (CIPA DCG-001 compares by the diagonal).
+    const px = focalPx(Math.hypot(36, 24), 4000, 3000);
+    expect((2 * Math.atan(2500 / px) * 180) / Math.PI).toBeCloseTo(53.13, 2);
+    expect(focalPx(26, 3000, 4000)).toBeCloseTo(focalPx(26, 4000, 3000), 9);
+  });
+
+  test('a page is made with the proportions that the lens tells', () => {
+    const photo = createRaster(size.width / 10, size.height / 10, 1);
+    const small = view(210, 297, 0.6, 0, 2000, size).map(([x, y]): Point => [(x + 0.5) / 10 - 0.5, (y + 0.5) / 10 - 0.5]) as unknown as Quad; // prettier-ignore
+    const focal35mm = 2000 / focalPx(1, size.width, size.height);
+    const known = flatten(photo, { quad: small, turn: 0 }, { focal35mm });
+    expect(known.sizeName).toBe('a4');
+    const guessed = flatten(photo, { quad: small, turn: 0 });
+    expect(guessed.widthMm / guessed.heightMm).not.toBeCloseTo(known.widthMm / known.heightMm, 2);
   });
 
   test('seen straight from above, the ratio of the sides', () => {

@@ -1,7 +1,7 @@
 import type { Point, Quad } from '../raster/raster';
 import { homography, project } from './homography';
 import { levenbergMarquardt } from './leastSquares';
-import { trueRatio, type View } from './proportions';
+import { trueRatio, usualFocal, type View } from './proportions';
 
 /** A page as it lies in space, seen by a camera: takes page coordinates to photo pixels. */
 export interface Surface {
@@ -20,8 +20,7 @@ export interface Surface {
 
 export type Bend = 'flat' | 'width' | 'height';
 
-/** Usual focal lengths of phones lie about 0.8 of the longer side (26 mm equivalent is 0.72); log scale. */
-const usualFocal = 0.78;
+/** How far focal lengths lie from the usual one, log scale. */
 const focalSpread = 0.22;
 const lensSpread = 0.004;
 const mostLens = 0.015;
