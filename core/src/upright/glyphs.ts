@@ -1,5 +1,6 @@
 import { gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
+import { marksOf, type Mark } from '../raster/marks';
 import { createRaster, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { sauvola } from '../enhance/sauvola';
@@ -31,7 +32,9 @@ export function glyphViews(page: Raster, most = 90): Float32Array[] {
   if (dark) for (let i = 0; i < from.length; i++) to[i] = 255 - from[i];
   else to.set(from);
   const ink = sauvola(smooth, { window: 41, k: 0.2, range: 128 });
-  const boxes = marks(ink).filter(([x0, y0, x1, y1, area]) => {
+  const on = new Uint8Array(ink.data.length);
+  for (let i = 0; i < on.length; i++) on[i] = ink.data[i] ? 0 : 1;
+  const boxes = marksOf(on, ink.width, ink.height).filter(({ x0, y0, x1, y1, area }) => {
     const w = x1 - x0 + 1;
     const h = y1 - y0 + 1;
     const long = Math.max(w, h);
@@ -57,44 +60,7 @@ function isDark(values: Float32Array): boolean {
   return at(0.98) - at(0.5) > 1.5 * (at(0.5) - at(0.02));
 }
 
-type Box = readonly [x0: number, y0: number, x1: number, y1: number, area: number];
-
-/** Bounding boxes and areas of the black components (8-connected) of a bilevel picture. */
-function marks({ width, height, data }: Raster): Box[] {
-  const seen = new Uint8Array(width * height);
-  const boxes: Box[] = [];
-  const stack: number[] = [];
-  for (let start = 0; start < data.length; start++) {
-    if (data[start] || seen[start]) continue;
-    seen[start] = 1;
-    stack.push(start);
-    let x0 = width;
-    let y0 = height;
-    let x1 = 0;
-    let y1 = 0;
-    let area = 0;
-    while (stack.length) {
-      const p = stack.pop()!;
-      const x = p % width;
-      const y = (p - x) / width;
-      area++;
-      if (x < x0) x0 = x;
-      if (x > x1) x1 = x;
-      if (y < y0) y0 = y;
-      if (y > y1) y1 = y;
-      for (let ny = y > 0 ? y - 1 : 0; ny <= y + 1 && ny < height; ny++)
-        for (let i = ny * width + (x > 0 ? x - 1 : 0), end = ny * width + (x < width - 1 ? x + 1 : x); i <= end; i++)
-          if (!data[i] && !seen[i]) {
-            seen[i] = 1;
-            stack.push(i);
-          }
-    }
-    boxes.push([x0, y0, x1, y1, area]);
-  }
-  return boxes;
-}
-
-function view(grey: Raster, [x0, y0, x1, y1]: Box): Float32Array {
+function view(grey: Raster, { x0, y0, x1, y1 }: Mark): Float32Array {
   const side = Math.max(x1 - x0 + 1, y1 - y0 + 1) * surround;
   const left = (x0 + x1) / 2 - side / 2;
   const top = (y0 + y1) / 2 - side / 2;
