@@ -6,6 +6,7 @@ import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
 import { noiseLevel, soften } from './noise';
+import { deepened } from './pale';
 import { naturalPicture } from './picture';
 
 /** How a flattened page is finished. */
@@ -33,14 +34,15 @@ const noiseWidths = 2.2;
  * @returns *original*: the page itself; *even-light*, *board* and *picture*: colour as far as the page has it; *grey*: one channel; *ink*: one channel of 0 and 255, twice as large where the page has few pixels,
  *   since a stroke's edge tells between pixels what a pixel of 1 bit cannot.
  */
-export function enhance(page: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
-  assertRaster(page);
+export function enhance(given: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
+  assertRaster(given);
   const { dpi = 200, adjust = {} } = options;
-  if (filter === 'original') return adjusted(page, adjust, dpi);
-  if (filter === 'picture') return adjusted(naturalPicture(page), adjust, dpi);
-  const known = options.light ?? estimateLight(page);
+  if (filter === 'original') return adjusted(given, adjust, dpi);
+  if (filter === 'picture') return adjusted(naturalPicture(given), adjust, dpi);
+  const known = options.light ?? estimateLight(given);
   const light = partLight(filter === 'board' ? boardLight(known) : known, adjust.evening);
-  const colour = filter !== 'grey' && page.channels !== 1;
+  const colour = filter !== 'grey' && given.channels !== 1;
+  const page = filter === 'board' && !light.dark ? deepened(given, light) : given;
   if (light.dark) {
     if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
     return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
