@@ -15,11 +15,10 @@ const colouredAreas = 0.004;
 const strokesPx = 60;
 /**
  * A board: pens of several colours with a good part of what is written, large for what they are written on, and no coloured areas. Of the development photographs boards have marks of 0.028 to 0.051 of
- * the height and 0.24 to 0.83 in colour; sheets written by hand at most 0.025, cards larger ones in one colour.
+ * the height, 0.24 to 0.83 of them in colour; sheets written by hand at most 0.025, cards larger ones in one colour. The more pens, the smaller the marks may be.
  */
-const boardMarks = 0.027;
+const boardMarks = [Infinity, Infinity, 0.027, 0.018];
 const boardColour = 0.2;
-const boardPens = 2;
 /** A page with next to no plain paper is a picture. */
 const pictureShare = 0.85;
 /** The filter that suits a page, by what another one would lose. Black and white is never picked: it always loses something. */
@@ -38,4 +37,4 @@ export function chooseFilter(page: Raster, light: Light = estimateLight(page)): 
 }
 
 const isBoard = ({ hues, colouredShare, height }: Strokes) =>
-  hues >= boardPens && colouredShare > boardColour && height > boardMarks;
+  colouredShare > boardColour && height > boardMarks[Math.min(hues, boardMarks.length - 1)];

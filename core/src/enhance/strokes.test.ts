@@ -33,6 +33,12 @@ test('pens, their share and the height of what is written are told', () => {
   expect(strokesOn(plain, estimateLight(plain))).toMatchObject({ coloured: 0, hues: 0, colouredShare: 0 });
 });
 
+test('three pens may write smaller than two', () => {
+  const green: Colour = [30, 120, 60];
+  expect(chooseFilter(written([red, blue, green, black], 14)).filter).toBe('board');
+  expect(chooseFilter(written([red, blue, red, black], 14)).filter).toBe('even-light');
+});
+
 test('large pens in several colours are a board; small ones, or one colour, are a sheet', () => {
   expect(chooseFilter(written([red, blue, black], 30)).filter).toBe('board');
   expect(chooseFilter(written([red, blue, black, red, blue, black], 10)).filter).toBe('even-light');

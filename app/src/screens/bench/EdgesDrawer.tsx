@@ -149,7 +149,7 @@ export function EdgesDrawer({
                 { icon: 'set-merge', title: 'Keep together with the next', disabled: !neighbour, onPress: join },
                 {
                   icon: 'content-copy',
-                  title: `Same edges for ${alike.length || 'other'} more`,
+                  title: alike.length ? `Same edges for ${alike.length} more` : 'Same edges for others',
                   disabled: !alike.length,
                   onPress: () => setSame(true),
                 },

@@ -135,7 +135,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
       ) : null}
       {stroke || brush.shown ? (
         <div aria-hidden style={{ position: 'absolute', left, top, pointerEvents: 'none' }}>
-          <Svg width={width} height={height}>
+          <Svg width={width} height={height} style={{ overflow: 'visible' }}>
             {stroke ? (
               <Polyline
                 points={[...stroke, stroke.at(-1)!].map(([x, y]) => `${x * width},${y * height}`).join(' ')}
