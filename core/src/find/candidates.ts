@@ -183,10 +183,12 @@ function goesOnTo(side: Side, to: number, end: number, supports: readonly LineSu
 
 /** The best candidates so far; those below `bar` need not be built. */
 class Best {
-  bar = -Infinity;
+  bar: number;
   private list: Candidate[] = [];
 
-  constructor(private readonly most: number) {}
+  constructor(private readonly most: number) {
+    this.bar = most > 0 ? -Infinity : Infinity;
+  }
 
   add(candidate: Candidate): void {
     this.list.push(candidate);

@@ -4,10 +4,15 @@ export interface OpenCv {
   getPerspectiveTransform(from: Mat, to: Mat): Mat;
   warpPerspective(source: Mat, target: Mat, matrix: Mat, size: unknown, flags: number, border: number): void;
   resize(source: Mat, target: Mat, size: unknown, fx: number, fy: number, interpolation: number): void;
+  Sobel(source: Mat, target: Mat, depth: number, dx: number, dy: number, size: number, scale: number): void;
+  connectedComponentsWithStats(source: Mat, labels: Mat, stats: Mat, centroids: Mat, connectivity: number): number;
+  HoughLines(source: Mat, lines: Mat, rho: number, theta: number, threshold: number): void;
   Mat: new () => Mat;
   Size: new (width: number, height: number) => unknown;
   CV_8UC1: number;
   CV_8UC3: number;
+  CV_32F: number;
+  CV_32FC1: number;
   CV_32FC2: number;
   CV_64FC1: number;
   INTER_LINEAR: number;
@@ -18,6 +23,9 @@ export interface OpenCv {
 
 export interface Mat {
   data: Uint8Array;
+  rows: number;
+  data32S: Int32Array;
+  data32F: Float32Array;
   data64F: Float64Array;
   delete(): void;
 }
