@@ -6,3 +6,4 @@ export * from './finishing';
 export * from './sauvola';
 export * from './blur';
 export * from './windows';
+export * from './gradient';

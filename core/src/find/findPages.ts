@@ -42,7 +42,7 @@ export interface FindOptions {
 const middlingEdgePx = 1900;
 
 /** Most photos show one page that a look at a smaller picture finds as surely, in half the time. */
-const quickLook: FindOptions = { workingEdgePx: 420, linesPerChannel: 30, thorough: false };
+const quickLook: FindOptions = { workingEdgePx: 420, linesPerChannel: 30 };
 const beyondDoubt = 0.99;
 const doubt = 0.02;
 const large = 0.12;
@@ -82,7 +82,7 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
     ...fitSides(photo, candidate, seen, !traced),
     confidence,
   }));
-  const pages = spreads ? outlines.flatMap((outline) => halves(photo, outline) ?? [outline]) : outlines;
+  const pages = spreads ? outlines.flatMap((outline) => halves(photo, middling, outline) ?? [outline]) : outlines;
   const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
   return upright ? uprightPages(middling, close, shrunk) : close;
 }
@@ -132,9 +132,9 @@ function contains(corners: readonly Point[], [x, y]: Point): boolean {
 }
 
 /** The two pages of an open book; what was seen of its sides is theirs, but for the gutter. */
-function halves(photo: Raster, outline: Outline): Outline[] | null {
+function halves(photo: Raster, small: Raster, outline: Outline): Outline[] | null {
   const [top, right, bottom, left] = outline.evidence ?? [null, null, null, null];
-  const quads = splitSpread(photo, outline.quad);
+  const quads = splitSpread(photo, outline.quad, small);
   return (
     quads?.quads.map((quad, i): Outline => {
       const own =

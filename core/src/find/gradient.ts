@@ -1,3 +1,5 @@
+import { sobelBySimd } from '../kernels/gradient';
+import { simd } from '../kernels/simd';
 import { boxMean } from '../raster/blur';
 import { createPlane, type Plane } from '../raster/raster';
 
@@ -27,11 +29,21 @@ export interface Edgels {
 
 /** Sobel derivatives (per pixel) of a channel, which should be smoothed before (σ 1). */
 export function gradient(smooth: Plane, surroundRadius: number, leastFloor: number): Gradient {
-  const { width, height, data } = smooth;
+  const { width, height } = smooth;
   const gx = new Float32Array(width * height);
   const gy = new Float32Array(width * height);
   const magnitude = createPlane(width, height);
   const m = magnitude.data;
+  const kernels = simd();
+  if (kernels) sobelBySimd(kernels, smooth, gx, gy, m);
+  else sobelPlain(smooth, gx, gy, m);
+  const floor = Math.max(leastFloor, 1.5 * percentile(m, 0.3));
+  const surround = boxMean(magnitude, surroundRadius).data;
+  for (let i = 0; i < surround.length; i++) surround[i] += floor;
+  return { width, height, gx, gy, magnitude: m, surround, floor };
+}
+
+function sobelPlain({ width, height, data }: Plane, gx: Float32Array, gy: Float32Array, m: Float32Array): void {
   for (let y = 1; y < height - 1; y++) {
     // Column sums slide along the row: three loads a pixel instead of eight.
     let p = y * width;
@@ -59,10 +71,6 @@ export function gradient(smooth: Plane, surroundRadius: number, leastFloor: numb
       down1 = down2;
     }
   }
-  const floor = Math.max(leastFloor, 1.5 * percentile(m, 0.3));
-  const surround = boxMean(magnitude, surroundRadius).data;
-  for (let i = 0; i < surround.length; i++) surround[i] += floor;
-  return { width, height, gx, gy, magnitude: m, surround, floor };
 }
 
 /** Edge points by non-maximum suppression along the gradient (Canny, PAMI 1986), to a fraction of a pixel by a parabola. */

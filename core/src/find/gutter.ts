@@ -14,29 +14,31 @@ const darker = 0.04;
 /**
  * The gutter of an open book: a line about the middle of a wide outline, darker than both its shoulders nearly everywhere.
  *
- * @param photo any size; a shrunken one will do, with `quad` in its pixels.
+ * @param small the photo or a smaller copy of it, on which the gutter is looked for; its place is found on the photo.
  * @returns the two pages in the order of the quad's corners, and whether the gutter runs down or across it; null when it is one page.
  */
-export function splitSpread(photo: Raster, quad: Quad): { quads: [Quad, Quad]; gutter: 'down' | 'across' } | null {
+export function splitSpread(photo: Raster, quad: Quad, small = photo): { quads: [Quad, Quad]; gutter: 'down' | 'across' } | null {
   const ratio = trueRatio(quad, photo);
   if (ratio > 1.08 && ratio < 2.1) {
-    const ends = gutter(photo, quad);
+    const ends = gutter(photo, quad, small);
     if (ends) return { gutter: 'down', quads: [[quad[0], ends[0], ends[1], quad[3]], [ends[0], quad[1], quad[2], ends[1]]] }; // prettier-ignore
   }
   if (ratio < 1 / 1.08 && ratio > 1 / 2.1) {
     // A book photographed sideways: its spine runs across the picture.
     const turned: Quad = [quad[3], quad[0], quad[1], quad[2]];
-    const ends = gutter(photo, turned);
+    const ends = gutter(photo, turned, small);
     if (ends) return { gutter: 'across', quads: [[quad[0], quad[1], ends[1], ends[0]], [ends[0], ends[1], quad[2], quad[3]]] }; // prettier-ignore
   }
   return null;
 }
 
 /** Ends of the gutter on the quad's first and third side, in photo pixels. */
-function gutter(photo: Raster, quad: Quad): [Point, Point] | null {
+function gutter(photo: Raster, quad: Quad, small: Raster): [Point, Point] | null {
   const corners: Point[] = [[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]]; // prettier-ignore
   const toPhoto = homography(corners, quad);
-  const luma = lumaPlane(warp(photo, toPhoto, width, height)).data;
+  const scale = small.width / photo.width;
+  const inSmall = quad.map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]);
+  const luma = lumaPlane(warp(small, homography(corners, inSmall), width, height)).data;
   // Mean of three columns' rows in bands, so that print beside the gutter counts little.
   const bands = 28;
   const rows = height / bands;

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import { finish, type FlatPage } from '../recipe/render';
+import { gradient } from '../find/gradient';
 import { gaussian, boxMean } from '../raster/blur';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
@@ -129,3 +130,22 @@ describe('kernels and their plain twins agree', () => {
     expect(different / a.data.length).toBeLessThan(0.002);
   });
 });
+
+test('halving RGB by four pixels at a time is the mean of two by two, also at odd widths', () => {
+  for (const [width, height] of [[8, 6], [26, 10], [62, 4]] as const) {
+    const source = noisePicture(width, height, 3, width);
+    expect(both(() => resizeArea(source, width / 2, height / 2))).toBeLessThanOrEqual(1);
+  }
+}); // prettier-ignore
+
+test('Sobel derivatives of a plane are its plain twin’s, with an empty border', () => {
+  for (const [width, height] of [[5, 4], [33, 60], [70, 101]] as const) {
+    const plane = noisePlane(width, height, height);
+    const ours = gradient(plane, 3, 0.1);
+    const plain = withoutSimd(() => gradient(plane, 3, 0.1));
+    for (const name of ['gx', 'gy', 'magnitude'] as const) expect(levels(ours[name], plain[name])).toBeLessThan(1e-3);
+    expect(ours.floor).toBeCloseTo(plain.floor, 2);
+    for (let x = 0; x < width; x++) expect([ours.gx[x], ours.magnitude[(height - 1) * width + x]]).toEqual([0, 0]);
+    for (let y = 0; y < height; y++) expect([ours.gy[y * width], ours.magnitude[y * width + width - 1]]).toEqual([0, 0]);
+  }
+}); // prettier-ignore

@@ -26,6 +26,7 @@ interface Kernels {
   addFloats: Numbers;
   scaleRow: Numbers;
   cutRow: Numbers;
+  sobelRow: Numbers;
 }
 
 interface Memory {
