@@ -4,3 +4,5 @@ jest.mock('expo-font', () => ({ ...jest.requireActual('expo-font'), isLoaded: ()
 require('fake-indexeddb/auto');
 if (!globalThis.structuredClone)
   globalThis.structuredClone = (v) => require('node:v8').deserialize(require('node:v8').serialize(v));
+const { TextDecoder, TextEncoder } = require('node:util');
+if (!globalThis.TextDecoder) Object.assign(globalThis, { TextDecoder, TextEncoder });

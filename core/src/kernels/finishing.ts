@@ -5,13 +5,16 @@ import type { Simd } from './simd';
 /** Rows of the page copied at a time. */
 const bandRows = 32;
 
-/** A coarse plane in linear memory, read a row at a time at the page's width. */
+/** A coarse plane in linear memory, read a row at a time at the page's width: each of its own rows is stretched to that once, and a page's row lies between two of them. */
 class SimdGridRows {
-  static bytesFor = (width: number, grid: Plane) => 12 * width + 4 * (grid.width + 2) + 256;
+  static bytesFor = (width: number, grid: Plane) => 5 * roundUp(4 * width) + roundUp(4 * (grid.width + 1));
 
   private readonly left: number;
   private readonly share: number;
   private readonly line: number;
+  /** Two of the grid's rows at full width, and which ones. */
+  private readonly stretched: readonly [number, number];
+  private readonly held: [number, number] = [-1, -1];
 
   constructor(
     private readonly simd: Simd,
@@ -20,9 +23,11 @@ class SimdGridRows {
     readonly out: number,
     private readonly width: number,
   ) {
-    this.left = out + Math.ceil((4 * width) / 64) * 64;
-    this.share = this.left + Math.ceil((4 * width) / 64) * 64;
-    this.line = this.share + Math.ceil((4 * width) / 64) * 64;
+    const rowBytes = roundUp(4 * width);
+    this.left = out + rowBytes;
+    this.share = this.left + rowBytes;
+    this.stretched = [this.share + rowBytes, this.share + 2 * rowBytes];
+    this.line = this.share + 3 * rowBytes;
     simd.ints.set(rows.left, this.left / 4);
     // The kernel reads four at a time: what it finds behind the last must be an index.
     simd.ints.fill(0, this.left / 4 + width, this.share / 4);
@@ -30,11 +35,26 @@ class SimdGridRows {
   }
 
   read(y: number): number {
-    this.simd.floats.set(this.rows.line(y), this.line / 4);
-    this.simd.run.gridRow(this.line, this.left, this.share, this.out, this.width);
+    const { row, next, share } = this.rows.between(y);
+    this.simd.run.betweenRows(this.atFullWidth(row), this.atFullWidth(next), share, this.out, this.width);
     return this.out;
   }
+
+  private atFullWidth(row: number): number {
+    const slot = row % 2;
+    const to = this.stretched[slot];
+    if (this.held[slot] === row) return to;
+    this.held[slot] = row;
+    const { width, data } = this.rows.grid;
+    const at = this.line / 4;
+    this.simd.floats.set(data.subarray(row * width, (row + 1) * width), at);
+    this.simd.floats[at + width] = data[(row + 1) * width - 1];
+    this.simd.run.gridRow(this.line, this.left, this.share, to, this.width);
+    return to;
+  }
 }
+
+const roundUp = (bytes: number) => Math.ceil((bytes + 16) / 64) * 64;
 
 /** Makes a page from another (and from its evened grey) row by row, with what coarse planes say about each place. */
 function byRows(

@@ -10,6 +10,7 @@ interface Kernels {
   warpRows: Numbers;
   unrollRows: Numbers;
   gridRow: Numbers;
+  betweenRows: Numbers;
   evenRow: Numbers;
   greyRow: Numbers;
   colourRow: Numbers;
@@ -18,8 +19,10 @@ interface Kernels {
   sauvolaRow: Numbers;
   tapRows: Numbers;
   tapAcross: Numbers;
-  lumaRow: Numbers;
-  byteRow: Numbers;
+  tapShortRows: Numbers;
+  tapShortsAcross: Numbers;
+  lumaShortRow: Numbers;
+  shortsToBytes: Numbers;
   sharpenRow: Numbers;
   extremePairs: Numbers;
   runningSums: Numbers;
@@ -52,6 +55,7 @@ export class Simd {
   bytes = new Uint8Array(0);
   floats = new Float32Array(0);
   ints = new Int32Array(0);
+  shorts = new Int16Array(0);
 
   constructor(
     module: object,
@@ -74,6 +78,7 @@ export class Simd {
       this.bytes = new Uint8Array(this.memory.buffer);
       this.floats = new Float32Array(this.memory.buffer);
       this.ints = new Int32Array(this.memory.buffer);
+      this.shorts = new Int16Array(this.memory.buffer);
     }
     if (end > keptBytes) held = null;
     return pointers as { -readonly [K in keyof Sizes]: number };

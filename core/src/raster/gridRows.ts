@@ -27,15 +27,20 @@ export class GridRows {
     }
   }
 
+  /** The grid's rows between which row y lies, and how far it lies beyond the first. */
+  between(y: number): { row: number; next: number; share: number } {
+    const { grid } = this;
+    const g = Math.max(0, Math.min(grid.height - 1, ((y + 0.5) * grid.height) / this.height - 0.5));
+    const row = g | 0;
+    return { row, next: Math.min(grid.height - 1, row + 1), share: g - row };
+  }
+
   /** The grid's own columns at row y, the last one twice. The array is used again for the next row. */
   line(y: number): Float32Array {
-    const { grid, down } = this;
-    const { width, data } = grid;
-    const g = Math.max(0, Math.min(grid.height - 1, ((y + 0.5) * grid.height) / this.height - 0.5));
-    const above = (g | 0) * width;
-    const below = Math.min(grid.height - 1, (g | 0) + 1) * width;
-    const f = g - (g | 0);
-    for (let i = 0; i < width; i++) down[i] = data[above + i] + (data[below + i] - data[above + i]) * f;
+    const { down } = this;
+    const { width, data } = this.grid;
+    const { row, next, share } = this.between(y);
+    for (let i = 0; i < width; i++) down[i] = data[row * width + i] + (data[next * width + i] - data[row * width + i]) * share;
     down[width] = down[width - 1];
     return down;
   }

@@ -1,0 +1,177 @@
+import type { Outline as Found } from '@libretto/core';
+import { putPhoto } from '../storage/files';
+import { aDocument, anOutline, aPage, aPhoto } from '../testing/records';
+import { pagePool } from '../workers/pools';
+import { opened } from './library';
+import { findHere, inspectAgain, lookAtPages, readingOrder, skewOf, sureFrom, wholePhoto } from './looking';
+import { createStore, written } from './store';
+
+jest.mock('../workers/pools', () => ({ pagePool: { run: jest.fn() }, filePool: {} }));
+
+/** What the worker's functions give. */
+interface Answers {
+  look?: unknown;
+  skew?: number;
+  findHere?: unknown;
+  inspect?: unknown;
+}
+const run = pagePool.run as unknown as jest.Mock;
+const asked: [name: string, args: unknown[]][] = [];
+function answer(answers: Answers | Error) {
+  asked.length = 0;
+  run.mockImplementation(async (job: (api: unknown) => unknown) => {
+    if (answers instanceof Error) throw answers;
+    const say =
+      (name: keyof Answers) =>
+      async (...args: unknown[]) => {
+        asked.push([name, args]);
+        return answers[name];
+      };
+    return job({ look: say('look'), skew: say('skew'), findHere: say('findHere'), inspect: say('inspect') });
+  });
+}
+
+const quad = (x: number, y: number, size = 100): Found['quad'] => [[x, y], [x + size, y], [x + size, y + size], [x, y + size]]; // prettier-ignore
+const seen = (outline: Partial<Found>, findings: unknown[] = []) => ({
+  outline: { quad: quad(10, 10), confidence: 0.95, ...outline },
+  findings,
+  edgeMm: null,
+  signature: null,
+});
+
+async function begin(part: Partial<ReturnType<typeof aPage>> = {}) {
+  const store = createStore();
+  const page = aPage('page-a', { state: 'looking', recipe: null, found: null, photoId: 'photo-one', ...part });
+  await putPhoto(aPhoto('photo-one'), new Blob(['photo']));
+  store.dispatch(
+    opened({
+      records: [
+        { kind: 'photo', record: aPhoto('photo-one') },
+        { kind: 'page', record: page },
+        { kind: 'document', record: aDocument(['page-a']) },
+      ],
+      aside: [],
+    }),
+  );
+  const state = () => store.getState();
+  return { store, page: () => state().library.page['page-a']!, state };
+}
+
+afterEach(written);
+
+describe('a photo is looked at', () => {
+  test('one page: its outline, no doubts, and the photo’s size', async () => {
+    const { store, page, state } = await begin();
+    answer({ look: { width: 400, height: 300, pages: [seen({})] } });
+    await store.dispatch(lookAtPages());
+    expect(page()).toMatchObject({ state: 'ready', alone: true, checks: [] });
+    expect(page().recipe).toMatchObject({ outline: { quad: quad(10, 10), source: 'found' }, turn: 0, filter: 'auto' });
+    expect(state().library.photo['photo-one']).toMatchObject({ width: 400, height: 300 });
+  });
+
+  test('an unsure outline is offered with a check, never silently used', async () => {
+    const { store, page } = await begin();
+    answer({ look: { width: 400, height: 300, pages: [seen({ confidence: sureFrom - 0.01 })] } });
+    await store.dispatch(lookAtPages());
+    expect(page().checks.map((c) => c.id)).toEqual(['unsure-outline']);
+  });
+
+  test('no page: the whole photo, as its print is read, with a check', async () => {
+    const { store, page } = await begin();
+    const turned = quad(300, 20);
+    answer({ look: { width: 400, height: 300, pages: [], whole: turned } });
+    await store.dispatch(lookAtPages());
+    expect(page().recipe!.outline).toMatchObject({ source: 'whole', quad: turned, confidence: 0 });
+    expect(page().checks.map((c) => c.id)).toEqual(['no-page']);
+  });
+
+  test('several papers become pages one after the other, as one reads them', async () => {
+    const { store, state } = await begin();
+    const three = [quad(220, 10), quad(10, 150), quad(10, 14)];
+    answer({ look: { width: 400, height: 300, pages: three.map((q) => seen({ quad: q })) } });
+    await store.dispatch(lookAtPages());
+    const { document, page } = state().library;
+    const ids = document['document-1']!.pageIds;
+    expect(ids).toHaveLength(3);
+    expect(ids.map((id) => page[id]!.recipe!.outline.quad[0])).toEqual([[10, 14], [220, 10], [10, 150]]); // prettier-ignore
+    expect(ids.every((id) => !page[id]!.alone)).toBe(true);
+  });
+
+  test('perhaps on its side: said, unless its print is blurred', async () => {
+    const first = await begin();
+    answer({ look: { width: 400, height: 300, pages: [seen({ perhapsTurn: 90 })] } });
+    await first.store.dispatch(lookAtPages());
+    expect(first.page().checks).toMatchObject([{ id: 'sideways', value: 90 }]);
+    const second = await begin();
+    answer({ look: { width: 400, height: 300, pages: [seen({ perhapsTurn: 90 }, [{ id: 'blurred', severity: 'retake', value: 0.8 }])] } }); // prettier-ignore
+    await second.store.dispatch(lookAtPages());
+    expect(second.page().checks.map((c) => c.id)).toEqual(['blurred']);
+  });
+
+  test.each([
+    [Object.assign(new Error('x'), { name: 'InvalidStateError' }), 'The picture is damaged and cannot be read'],
+    [new Error('Array buffer allocation failed'), 'The picture is too large for this device'],
+    [new Error(''), 'The photo could not be read'],
+  ])('what goes wrong is said in words: %p', async (error, words) => {
+    const { store, page } = await begin();
+    answer(error);
+    await store.dispatch(lookAtPages());
+    expect(page()).toMatchObject({ state: 'failed', problem: words });
+  });
+
+  test('a photo that is gone says so', async () => {
+    const { store, page } = await begin({ photoId: 'photo-gone' });
+    answer({});
+    await store.dispatch(lookAtPages());
+    expect(page()).toMatchObject({ state: 'failed', problem: expect.stringContaining('no longer') });
+  });
+});
+
+describe('a page is looked at again', () => {
+  const ready = { state: 'ready' as const, recipe: aPage('x').recipe, found: anOutline() };
+
+  test('what depends on the edges is judged anew, other doubts stay', async () => {
+    const check = (id: 'cut-off' | 'blurred') => ({ id, severity: 'look' as const, words: id });
+    const { store, page } = await begin({ ...ready, checks: [check('cut-off'), check('blurred')] });
+    answer({ inspect: { findings: [{ id: 'low-resolution', severity: 'look', value: 90 }] } });
+    await store.dispatch(inspectAgain(page()));
+    expect(
+      page()
+        .checks.map((c) => c.id)
+        .sort(),
+    ).toEqual(['blurred', 'low-resolution']);
+  });
+
+  test('of the whole photo nothing is cut off: the worker is told', async () => {
+    const recipe = { ...ready.recipe!, outline: wholePhoto(400, 300) };
+    const { store, page } = await begin({ ...ready, recipe });
+    answer({ inspect: { findings: [] } });
+    await store.dispatch(inspectAgain(page()));
+    expect(asked[0]![1][2]).toMatchObject({ whole: true, quad: wholePhoto(400, 300).quad });
+  });
+
+  test('its skew is asked for; where there is none a word says so', async () => {
+    const { store, page, state } = await begin(ready);
+    answer({ skew: -3.4 });
+    expect(await store.dispatch(skewOf(page()))).toBe(-3.4);
+    expect(state().work.notice).toBeNull();
+    answer({ skew: 0 });
+    expect(await store.dispatch(skewOf(page()))).toBe(0);
+    expect(state().work.notice!.text).toMatch(/level already/);
+  });
+
+  test('found round a spot it is sure, since somebody said so; not found, a word says what to do', async () => {
+    const { store, page, state } = await begin(ready);
+    answer({ findHere: { quad: quad(5, 5), confidence: 0.3 } });
+    expect(await store.dispatch(findHere(page(), [50, 50]))).toMatchObject({ confidence: 1, source: 'hand', quad: quad(5, 5) });
+    answer({ findHere: null });
+    expect(await store.dispatch(findHere(page(), [50, 50]))).toBeNull();
+    expect(state().work.notice!.text).toMatch(/drag the corners/);
+  });
+});
+
+test('reading order: by rows that overlap in height, then from the left', () => {
+  const at = (x: number, y: number) => anOutline({ quad: quad(x, y) as ReturnType<typeof anOutline>['quad'] });
+  const [a, b, c, d] = [at(200, 30), at(10, 10), at(20, 200), at(230, 180)];
+  expect(readingOrder([a!, d!, c!, b!])).toEqual([b, a, c, d]);
+});
