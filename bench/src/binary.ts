@@ -2,7 +2,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { finish, type Raster } from '@libretto/core';
 import { dibco } from './dibco';
-import { flatPages } from './flatPages';
+import { flatPages, type FlatPagesOptions } from './flatPages';
 import { loadOpenCv, textbookInk, type OpenCv } from './textbook';
 
 /** What has no paper to be black on white, or is not shown whole. */
@@ -27,7 +27,7 @@ function inside(grey: Uint8Array, width: number, height: number, below: number):
 }
 
 /** Ink pages against the clean ones, by category, beside three textbook binarisations of the same cut-out. Flat paper only. */
-export async function benchBinary(dir: string, perCategory: number, only: readonly string[]): Promise<void> {
+export async function benchBinary(dir: string, pages: FlatPagesOptions): Promise<void> {
   const { cv } = await loadOpenCv();
   const methods: Record<string, (cv: OpenCv, page: Parameters<typeof finish>[0]) => Raster> = {
     ink: (_, page) => finish(page, { filter: 'ink' }).image,
@@ -37,7 +37,7 @@ export async function benchBinary(dir: string, perCategory: number, only: readon
   };
   const names = Object.keys(methods);
   const scores = new Map<string, Record<string, { fMeasure: number; psnr: number }>[]>();
-  for await (const { category, truth, flat } of flatPages(dir, perCategory, only)) {
+  for await (const { category, truth, flat } of flatPages(dir, pages)) {
     if (left.has(category) || !truth.flat || !['flat', 'dogear', 'stapled'].includes(truth.surface ?? '')) continue;
     const clean = await sharp(path.join(dir, truth.flat)).greyscale().raw().toBuffer({ resolveWithObject: true });
     const { width, height } = clean.info;

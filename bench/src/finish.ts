@@ -4,7 +4,7 @@ import { finish, type Raster } from '@libretto/core';
 import { labPlanes } from '@libretto/core/raster/colour';
 import { boxMean } from '@libretto/core/raster/blur';
 import { ciede2000 } from './ciede2000';
-import { flatPages } from './flatPages';
+import { flatPages, type FlatPagesOptions } from './flatPages';
 
 /** Both pages are compared at this size: a pixel is about half a millimetre of A4. */
 const comparedEdgePx = 600;
@@ -22,13 +22,13 @@ interface Score {
 }
 
 /** CIE L* of the paper (100 is white), how much it varies over the page, and how far coloured fields are off, for the finished page and for the cut-out. */
-export async function benchFinish(dir: string, perCategory: number, only: readonly string[]): Promise<void> {
+export async function benchFinish(dir: string, pages: FlatPagesOptions): Promise<void> {
   const scores = new Map<string, Record<'auto' | 'cut', Score>>();
   const of = (key: string) => {
     const empty = (): Score => ({ paper: [], uneven: [], colour: [] });
     return scores.get(key) ?? scores.set(key, { auto: empty(), cut: empty() }).get(key)!;
   };
-  for await (const { category, truth, flat } of flatPages(dir, perCategory, only)) {
+  for await (const { category, truth, flat } of flatPages(dir, pages)) {
     if (!truth.flat || left.has(category)) continue;
     const clean = await small(sharp(path.join(dir, truth.flat)));
     const pages = { auto: finish(flat, { filter: 'auto' }).image, cut: flat.image };

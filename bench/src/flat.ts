@@ -1,7 +1,7 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { gaussian, rectify, type Plane, type Quad, type Raster } from '@libretto/core';
-import { flatPages } from './flatPages';
+import { flatPages, type FlatPagesOptions } from './flatPages';
 import { msSsim } from './msSsim';
 import { loadOpenCv, type OpenCv } from './textbook';
 
@@ -37,10 +37,10 @@ function localDistortion(cv: OpenCv, clean: Plane, ours: Plane): number {
 }
 
 /** Flattened pages against the clean ones, by category, beside the homography of the true corners. */
-export async function benchFlat(dir: string, perCategory: number, only: readonly string[]): Promise<void> {
+export async function benchFlat(dir: string, pages: FlatPagesOptions): Promise<void> {
   const { cv } = await loadOpenCv();
   const scores = new Map<string, number[][]>();
-  for await (const { category, photo, truth, flat } of flatPages(dir, perCategory, only)) {
+  for await (const { category, photo, truth, flat } of flatPages(dir, pages)) {
     if (!truth.flat || category === 'screen' || category === 'whiteboard') continue;
     const file = path.join(dir, truth.flat);
     const { width: w, height: h } = await sharp(file).metadata();

@@ -4,7 +4,7 @@
  *     npm run bench -- find --photos DIR       DIR with photographs and their truth.json; default: the demo's own
  *     npm run bench -- blank                   our own empty desks: on how many a page is found (--changes N of them)
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
- *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b)
+ *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
  *     npm run bench -- checks                  scripted photographs with and without each fault
@@ -33,19 +33,19 @@ const { values, positionals } = parseArgs({
     script: { type: 'string', default: '1' },
     'per-category': { type: 'string', default: '99' },
     only: { type: 'string', default: '' },
+    own: { type: 'boolean', default: false },
   },
 });
 const photos = values.photos ?? fileURLToPath(new URL('../../demo/photos', import.meta.url));
-const some = Number(values['per-category']);
-const only = values.only.split(',').filter(Boolean);
+const pages = { perCategory: Number(values['per-category']), only: values.only.split(',').filter(Boolean), own: values.own };
 const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
   blank: () => benchBlank(Number(values.changes)),
   checks: benchChecks,
-  binary: (dir) => benchBinary(dir, some, only),
-  finish: (dir) => benchFinish(dir, some, only),
-  flat: (dir) => benchFlat(dir, some, only),
-  text: (dir) => benchText(dir, some, only),
+  binary: (dir) => benchBinary(dir, pages),
+  finish: (dir) => benchFinish(dir, pages),
+  flat: (dir) => benchFlat(dir, pages),
+  text: (dir) => benchText(dir, pages),
   capture: () => benchCapture(Number(values.changes), Number(values.script)),
   run: benchRun,
   kernels: benchKernels,

@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import sharp, { type Sharp } from 'sharp';
 import { finish, type Raster } from '@libretto/core';
 import { characterError } from './characters';
-import { flatPages } from './flatPages';
+import { flatPages, type FlatPagesOptions } from './flatPages';
 import { loadOpenCv, textbookInk } from './textbook';
 
 const run = promisify(execFile);
@@ -35,13 +35,13 @@ async function read(image: Sharp, file: string): Promise<string> {
 }
 
 /** How well an outside reader reads the finished pages, by category, beside the clean page, the plain cut-out and three textbook binarisations. */
-export async function benchText(dir: string, perCategory: number, only: readonly string[]): Promise<void> {
+export async function benchText(dir: string, pages: FlatPagesOptions): Promise<void> {
   if (!existsSync('/usr/bin/tesseract')) return console.log('needs Debian’s tesseract-ocr');
   const work = mkdtempSync(path.join(tmpdir(), 'libretto-text-'));
   const { cv } = await loadOpenCv();
   const scores = new Map<string, Map<string, number[]>>();
   const readers: Promise<void>[] = [];
-  for await (const { category, name, truth, flat } of flatPages(dir, perCategory, only)) {
+  for await (const { category, name, truth, flat } of flatPages(dir, pages)) {
     if (unread.has(category) || (truth.text?.length ?? 0) < 40) continue;
     const auto = finish(flat, { filter: 'auto' });
     const versions: Record<string, Sharp> = {

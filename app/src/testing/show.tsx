@@ -1,0 +1,21 @@
+import { render } from '@testing-library/react';
+import type { ReactElement } from 'react';
+import { PaperProvider } from 'react-native-paper';
+import { Provider } from 'react-redux';
+import { opened } from '../state/library';
+import { createStore } from '../state/store';
+import { lightTheme } from '../theme/theme';
+import type { AnyRecord } from '../storage/records';
+
+/** Shows a part of the app over a store with these records; `again` shows it anew, as after a change of its own props. */
+export function show(part: ReactElement, records: readonly AnyRecord[] = []) {
+  const store = createStore();
+  store.dispatch(opened({ records: [...records], aside: [] }));
+  const within = (element: ReactElement) => (
+    <Provider store={store}>
+      <PaperProvider theme={lightTheme}>{element}</PaperProvider>
+    </Provider>
+  );
+  const shown = render(within(part));
+  return { store, ...shown, again: (next: ReactElement) => shown.rerender(within(next)) };
+}
