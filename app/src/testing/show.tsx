@@ -1,4 +1,4 @@
-import { render } from '@testing-library/react';
+import { configure, render } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
@@ -6,6 +6,9 @@ import { opened } from '../state/library';
 import { createStore } from '../state/store';
 import { lightTheme } from '../theme/theme';
 import type { AnyRecord } from '../storage/records';
+
+// What is hidden is asked for by name where it matters; looking at every style takes most of a test's time.
+configure({ defaultHidden: true });
 
 /** Shows a part of the app over a store with these records; `again` shows it anew, as after a change of its own props. */
 export function show(part: ReactElement, records: readonly AnyRecord[] = []) {
