@@ -11,6 +11,8 @@ export interface Light {
   paper: Plane;
   /** Factors for red, green and blue that make the paper neutral; mean about 1. */
   balance: [number, number, number];
+  /** The paper's own colour in balanced light, red, green and blue over its luma; 1 each where it is white. */
+  own: [number, number, number];
   /** How much the paper's strongest channel lies above its luma, for tinted paper; else 1. */
   tint: number;
   /** A page that is mostly dark (a slide, a printed card): its background is not paper and must not be divided. */
@@ -69,10 +71,22 @@ export function estimateLight(page: Raster): Light {
   const balance: Light['balance'] = dark ? [1, 1, 1] : [luminance / red, luminance, luminance / blue];
   const left = [paperRed / red, 1, paperBlue / blue];
   const tinted = !dark && (left[0] !== 1 || left[2] !== 1);
-  const tint = tinted ? Math.max(...left) / (0.299 * left[0] + 0.587 + 0.114 * left[2]) : 1;
+  const leftLuma = 0.299 * left[0] + 0.587 + 0.114 * left[2];
+  const own: Light['own'] = tinted ? [left[0] / leftLuma, 1 / leftLuma, left[2] / leftLuma] : [1, 1, 1];
+  const tint = Math.max(...own);
   const pictures = createPlane(width, height);
   for (let i = 0; i < n; i++) pictures.data[i] = dark ? 1 : mask[i];
-  return { paper, balance, tint, dark, low, high, coloured: coloured / n, pictures: dark ? pictures : gaussian(pictures, 1.5) };
+  return {
+    paper,
+    balance,
+    own,
+    tint,
+    dark,
+    low,
+    high,
+    coloured: coloured / n,
+    pictures: dark ? pictures : gaussian(pictures, 1.5),
+  };
 }
 
 /**

@@ -20,6 +20,22 @@ test('a fingertip on the margin is filled with paper, the print beside it stays'
   for (let x = 60; x < 120; x++) expect(at(out, x, 308)).toEqual(at(raster, x, 308));
 });
 
+test('tinted paper is no litter, and what lies on it is filled with its own colour', () => {
+  const pink = (raster: Raster): Raster => {
+    // Print too: the sheet's dye lies under it.
+    for (let p = 0; p < raster.data.length; p += 3) raster.data.set([raster.data[p], raster.data[p + 1] * 0.82, raster.data[p + 2] * 0.9], p); // prettier-ignore
+    return raster;
+  };
+  expect(litter(pink(page()))).toBeNull();
+  const raster = pink(page((x) => (x > 415 ? [70, 50, 36] : null)));
+  const found = litter(raster)!;
+  const out = filled(raster, estimateLight(raster), found);
+  const [r, g, b] = at(out, 418, 200);
+  const [pr, pg, pb] = at(raster, 40, 20);
+  expect(g! / r!).toBeCloseTo(pg! / pr!, 1);
+  expect(b! / r!).toBeCloseTo(pb! / pr!, 1);
+});
+
 test('a strip of desk along a side is filled', () => {
   const raster = page((x) => (x > 415 ? [70, 50, 36] : null));
   const out = filled(raster, estimateLight(raster), litter(raster)!);

@@ -36,7 +36,8 @@ export function findLitter(page: Raster, light: Light): Litter | null {
   const paper = new GridRows(light.paper, width, height);
   const foreign = createPlane(width, height);
   const skin = new Uint8Array(width * height);
-  const [br, bg, bb] = light.balance;
+  // Tinted paper is paper: what is foreign is told against its own colour.
+  const [br, bg, bb] = light.balance.map((v, c) => v / light.own[c]);
   for (let y = 0, i = 0, p = 0; y < height; y++) {
     const row = paper.row(y);
     for (let x = 0; x < width; x++, i++, p += channels) {
@@ -151,8 +152,7 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
   const softMask = gaussian(mask, 1);
   const soft = new GridRows(softMask, width, height);
   const paper = new GridRows(light.paper, width, height);
-  const [br, bg, bb] = light.balance;
-  const neutral = [1 / br, 1 / bg, 1 / bb];
+  const own = light.own.map((v, c) => v / light.balance[c]);
   for (let y = 0; y < height; y++) {
     const runs = toFill(soft.line(y), mask.width, width);
     if (!runs.length) continue;
@@ -161,7 +161,7 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
     for (const [from, to] of runs)
       for (let x = from; x < to; x++) {
         const s = share[x];
-        for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++) out[p] = data[p] * (1 - s) + level[x] * neutral[c] * s;
+        for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++) out[p] = data[p] * (1 - s) + level[x] * own[c] * s;
       }
   }
   return target;
