@@ -77,7 +77,8 @@ describe('kernels and their plain twins agree', () => {
     const photo = noisePicture(150, 110, channels);
     const page: [number, number][] = [[-0.5, -0.5], [100.5, -0.5], [100.5, 130.5], [-0.5, 130.5]]; // prettier-ignore
     const seen: [number, number][] = [[-12, 9], [140, -3], [161, 104], [20, 118]]; // prettier-ignore
-    expect(both(() => warp(photo, homography(page, seen), 101, 131))).toBeLessThanOrEqual(1);
+    for (const sampling of ['bilinear', 'cubic'] as const)
+      expect(both(() => warp(photo, homography(page, seen), 101, 131, sampling))).toBeLessThanOrEqual(1);
   });
 
   test('unroll', () => {

@@ -1,4 +1,5 @@
 import { createRaster, type Raster } from '../raster/raster';
+import type { Sampling } from '../rectify/sampling';
 import type { Simd } from './simd';
 
 /** Whether the kernels can read a photo: in colour, and with a neighbour to every pixel. */
@@ -28,10 +29,26 @@ function inBands(
 /** Rows of a band: as high as the kernel's tiles. */
 const tile = 32;
 
-/** A photo sampled through a homography, bilinear. */
-export function warpBySimd(simd: Simd, photo: Raster, toPhoto: readonly number[], width: number, height: number): Raster {
-  return inBands(simd, photo, width, height, tile, 0, ({ from, to, y, rows }) =>
-    simd.run.warpRows(from, photo.width, photo.height, photo.channels, to, width, y, y + rows, ...toPhoto),
+/** A photo sampled through a homography. */
+export function warpBySimd(
+  simd: Simd,
+  photo: Raster,
+  toPhoto: readonly number[],
+  width: number,
+  height: number,
+  sampling: Sampling,
+): Raster {
+  return inBands(
+    simd,
+    photo,
+    width,
+    height,
+    tile,
+    0,
+    ({ from, to, y, rows }) =>
+    simd.run.warpRows(
+      from, photo.width, photo.height, photo.channels, Number(sampling === 'cubic'), to, width, y, y + rows, ...toPhoto,
+    ), // prettier-ignore
   );
 }
 
@@ -42,6 +59,7 @@ export function unrollBySimd(
   grid: { xs: Float32Array; ys: Float32Array; across: number; cellPx: number },
   width: number,
   height: number,
+  sampling: Sampling,
 ): Raster {
   const { xs, ys, across, cellPx } = grid;
   const pointBytes = 8 * across;
@@ -50,17 +68,7 @@ export function unrollBySimd(
     simd.floats.set(xs.subarray(first, first + 2 * across), scratch / 4);
     simd.floats.set(ys.subarray(first, first + 2 * across), (scratch + pointBytes) / 4);
     simd.run.unrollRows(
-      from,
-      photo.width,
-      photo.height,
-      photo.channels,
-      to,
-      width,
-      cellPx,
-      rows,
-      scratch,
-      scratch + pointBytes,
-      across,
-    );
+      from, photo.width, photo.height, photo.channels, Number(sampling === 'cubic'), to, width, cellPx, rows, scratch, scratch + pointBytes, across,
+    ); // prettier-ignore
   });
 }

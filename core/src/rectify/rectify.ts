@@ -37,9 +37,9 @@ export function rectify(photo: Raster, quad: Quad, size: RectifySize, turn: Turn
     const fx = smallWidth / photo.width;
     const fy = smallHeight / photo.height;
     const small = corners.map(([x, y]): Point => [(x + 0.5) * fx - 0.5, (y + 0.5) * fy - 0.5]);
-    return warp(resizeArea(photo, smallWidth, smallHeight), homography(target, small), width, height);
+    return warp(resizeArea(photo, smallWidth, smallHeight), homography(target, small), width, height, 'cubic');
   }
-  return warp(photo, homography(target, corners), width, height);
+  return warp(photo, homography(target, corners), width, height, 'cubic');
 }
 
 /** Photo pixels per inch of paper along the quad's sides: what the photo really holds, the least of both directions. */

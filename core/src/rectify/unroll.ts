@@ -3,14 +3,17 @@ import { simd } from '../kernels/simd';
 import { assertRaster, createRaster, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import type { RectifySize } from './rectify';
+import { pointSampler } from './sampling';
 import type { Surface } from './surface';
 import { turnedBack, type Turn } from './turn';
+
+const sampling = 'cubic';
 
 /** Grid on which the surface is asked where it is seen; between its points positions are interpolated, px of the target. */
 const cellPx = 16;
 
 /**
- * The flattened page from the surface that it lies on, bilinear. Where the photo holds more than the target asks for, it is shrunk by area first.
+ * The flattened page from the surface that it lies on, sampled by cubic convolution. Where the photo holds more than the target asks for, it is shrunk by area first.
  *
  * @param turn quarter turns clockwise that make the page upright.
  * @throws RangeError when the size is not at least 1×1.
@@ -43,7 +46,7 @@ export function unroll(photo: Raster, surface: Surface, size: RectifySize, turn:
   }
   const grid = { xs, ys, across, cellPx };
   const kernels = canSample(source) ? simd() : null;
-  return kernels ? unrollBySimd(kernels, source, grid, width, height) : unrollPlain(source, grid, width, height);
+  return kernels ? unrollBySimd(kernels, source, grid, width, height, sampling) : unrollPlain(source, grid, width, height);
 }
 
 interface PositionGrid {
@@ -58,8 +61,7 @@ function unrollPlain(source: Raster, { xs, ys, across, cellPx }: PositionGrid, w
   const channels = source.channels === 1 ? 1 : 3;
   const target = createRaster(width, height, channels);
   const out = target.data;
-  const { data, channels: stride, width: pw, height: ph } = source;
-  const row = pw * stride;
+  const sample = pointSampler(source, sampling);
   for (let cy = 0; cy < down - 1; cy++)
     for (let cx = 0; cx < across - 1; cx++) {
       const c = cy * across + cx;
@@ -73,25 +75,8 @@ function unrollPlain(source: Raster, { xs, ys, across, cellPx }: PositionGrid, w
         const dy = (ys[c + 1] + (ys[c + across + 1] - ys[c + 1]) * t - y0) / cellPx;
         let q = (y * width + cx * cellPx) * channels;
         for (let x = cx * cellPx, k = 0; x < xEnd; x++, k++) {
-          let sx = x0 + dx * k;
-          let sy = y0 + dy * k;
-          sx = sx > 0 ? (sx < pw - 1 ? sx : pw - 1) : 0;
-          sy = sy > 0 ? (sy < ph - 1 ? sy : ph - 1) : 0;
-          const px = sx | 0;
-          const py = sy | 0;
-          const fx = sx - px;
-          const fy = sy - py;
-          const p = py * row + px * stride;
-          const right = px < pw - 1 ? stride : 0;
-          const below = py < ph - 1 ? row : 0;
-          const w11 = fx * fy;
-          const w10 = fx - w11;
-          const w01 = fy - w11;
-          const w00 = 1 - fx - w01;
-          for (let ch = 0; ch < channels; ch++) {
-            const i = p + ch;
-            out[q++] = data[i] * w00 + data[i + right] * w10 + data[i + below] * w01 + data[i + below + right] * w11;
-          }
+          sample(x0 + dx * k, y0 + dy * k, out, q);
+          q += channels;
         }
       }
     }
