@@ -20,6 +20,26 @@ test('a fingertip on the margin is filled with paper, the print beside it stays'
   for (let x = 60; x < 120; x++) expect(at(out, x, 308)).toEqual(at(raster, x, 308));
 });
 
+describe('a thumb on a card', () => {
+  const thumb = (x: number, y: number) => (Math.hypot((x - 600) / 130, (y - 200) / 74) < 1 ? ([196, 138, 112] as const) : null);
+  const card = printedSheet(600, 385, thumb);
+  const size = { widthMm: 85.6, heightMm: 55 };
+
+  test('is larger, in shares of the page, than on a sheet, and is filled all the same', () => {
+    const light = estimateLight(card);
+    expect(findLitter(card, light)).toBeNull();
+    const found = findLitter(card, light, size)!;
+    expect(found.places).toBe(1);
+    const out = filled(card, light, found);
+    for (const [x, y] of [[590, 200], [520, 190], [560, 230]] as const) expect(Math.min(...at(out, x, y))).toBeGreaterThan(200); // prettier-ignore
+  });
+
+  test('a printed block of that colour stays: it has corners', () => {
+    const block = printedSheet(600, 385, (x, y) => (x > 480 && y > 130 && y < 260 ? [196, 138, 112] : null));
+    expect(findLitter(block, estimateLight(block), size)).toBeNull();
+  });
+});
+
 test('tinted paper is no litter, and what lies on it is filled with its own colour', () => {
   const pink = (raster: Raster): Raster => {
     // Print too: the sheet's dye lies under it.

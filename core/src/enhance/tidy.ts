@@ -12,11 +12,12 @@ const darkShare = 0.8;
 const colourOff = 0.16;
 /** A strip of desk along a side is no deeper than this share of the page's longer side; print stands further in (common practice: margins). */
 const stripDepth = 0.013;
-/** A fingertip reaches no further in, and covers no more of the page. */
-const fingerDepth = 0.16;
-const fingerArea = 0.035;
-/** Of its box a fingertip fills most. */
-const fingerSolid = 0.55;
+/** A fingertip reaches no further in, is no longer along the side, and covers no more of the page: shares of the longer side and of the page, or millimetres where these are more, as on a card. */
+const fingerDepth = { share: 0.16, mm: 22 };
+const fingerLength = { share: 0.22, mm: 30 };
+const fingerArea = { share: 0.035, mm2: 360 };
+/** Of its box a fingertip fills so much: less is a stroke, more a printed block. */
+const fingerSolid = [0.55, 0.94];
 
 /** What lies over a page's margin and is not of it: 1 on a small grid, and how many places there are. */
 export interface Litter {
@@ -24,11 +25,15 @@ export interface Litter {
   places: number;
 }
 
+/** A page's size on paper, mm. */
+type PaperSize = { widthMm: number; heightMm: number };
+const a4: PaperSize = { widthMm: 210, heightMm: 297 };
+
 /**
  * Finds fingertips on a page's margin, strips of desk along its sides and corners that are folded over or torn off: what is not paper, touches the border, and is either
  * skin-coloured, solid and rounded, or too thin to be print, or a triangle in a corner. Bands and pictures that are printed up to the edge are left alone.
  */
-export function findLitter(page: Raster, light: Light): Litter | null {
+export function findLitter(page: Raster, light: Light, size: PaperSize = a4): Litter | null {
   if (light.dark || page.channels === 1) return null;
   const small = shrinkToEdge(page, workingEdgePx);
   const { width, height, channels, data } = small;
@@ -50,19 +55,40 @@ export function findLitter(page: Raster, light: Light): Litter | null {
       if (rg > 0.1 && rg < 0.75 && gb > -0.05 && gb < 0.75) skin[i] = 1;
     }
   }
-  const solid = extreme(extreme(foreign, 2, 1), 2, -1).data;
   const mask = createPlane(width, height);
   let places = 0;
-  const seen = new Uint8Array(width * height);
-  for (const start of borderOf(width, height)) {
-    if (seen[start] || !solid[start]) continue;
-    const members = component(solid, seen, width, height, start);
-    if (isLitter(members, skin, width, height, edge)) {
+  // All that is foreign, then what of it is skin: a finger may lie on print, which hangs together with it.
+  const fingers: Plane = { width, height, data: foreign.data.map((v, i) => v * skin[i]) };
+  for (const what of [foreign, fingers]) {
+    const solid = extreme(extreme(what, 2, 1), 2, -1).data;
+    const seen = new Uint8Array(width * height);
+    for (const start of borderOf(width, height)) {
+      if (seen[start] || mask.data[start] || !solid[start]) continue;
+      const members = component(solid, seen, width, height, start);
+      if (!isLitter(members, skin, width, height, edge, size)) continue;
+      if (what === fingers && foreignRound(members, foreign) > mostRound) continue;
       places++;
       for (const m of members) mask.data[m] = 1;
     }
   }
   return places ? { mask: extreme(mask, 3, 1), places } : null;
+}
+
+/** A finger on print has mostly paper round it; skin in a photograph has the photograph. */
+const mostRound = 0.22;
+
+/** Share of what lies close round a place that is not paper either. */
+function foreignRound(members: readonly number[], foreign: Plane): number {
+  const own = createPlane(foreign.width, foreign.height);
+  for (const m of members) own.data[m] = 1;
+  const grown = extreme(own, 4, 1).data;
+  let [round, all] = [0, 0];
+  for (let i = 0; i < grown.length; i++) {
+    if (!grown[i] || own.data[i]) continue;
+    all++;
+    round += foreign.data[i];
+  }
+  return all ? round / all : 1;
 }
 
 function* borderOf(width: number, height: number): Generator<number> {
@@ -91,7 +117,14 @@ function component(on: Float32Array, seen: Uint8Array, width: number, height: nu
   return members;
 }
 
-function isLitter(members: readonly number[], skin: Uint8Array, width: number, height: number, edge: number): boolean {
+function isLitter(
+  members: readonly number[],
+  skin: Uint8Array,
+  width: number,
+  height: number,
+  edge: number,
+  { widthMm, heightMm }: PaperSize,
+): boolean {
   let [left, right, top, bottom, depth, skinned] = [width, 0, height, 0, 0, 0];
   for (const p of members) {
     const x = p % width;
@@ -106,16 +139,21 @@ function isLitter(members: readonly number[], skin: Uint8Array, width: number, h
   if (depth <= stripDepth * edge) return true;
   if (isCornerGone(members, { left, right, top, bottom }, width, height, edge)) return true;
   const box = (right - left + 1) * (bottom - top + 1);
+  const solid = members.length / box;
+  const longMm = Math.max(widthMm, heightMm);
+  const most = ({ share, mm }: { share: number; mm: number }) => Math.max(share, mm / longMm) * edge;
+  const mostArea = Math.max(fingerArea.share, fingerArea.mm2 / (widthMm * heightMm));
   // A fingertip comes in from one side and is about as wide as it is deep.
   const across = Math.min(right - left + 1, bottom - top + 1);
   return (
     skinned > 0.8 * members.length &&
     members.length > 0.0006 * width * height &&
-    members.length < fingerArea * width * height &&
-    depth < fingerDepth * edge &&
+    members.length < mostArea * width * height &&
+    depth < most(fingerDepth) &&
     across > 0.012 * edge &&
-    Math.max(right - left, bottom - top) < 0.22 * edge &&
-    members.length > fingerSolid * box
+    Math.max(right - left, bottom - top) < most(fingerLength) &&
+    solid > fingerSolid[0] &&
+    solid < fingerSolid[1]
   );
 }
 

@@ -135,7 +135,7 @@ export function finish(
   // Light, litter and colours are judged on a copy: each looks at it on a smaller one still.
   let copy = shrinkToEdge(page, judgedEdgePx);
   let light = untouched ? undefined : estimateLight(copy);
-  const found = light && tidy ? findLitter(copy, light) : null;
+  const found = light && tidy ? findLitter(copy, light, flat) : null;
   const litter = light && touchedUp(found, touches, maskSize(copy), turn, mirror);
   if (light && litter) {
     page = filled(page, light, litter);

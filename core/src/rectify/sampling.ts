@@ -7,7 +7,7 @@ import type { Raster } from '../raster/raster';
 export type Sampling = 'bilinear' | 'cubic';
 
 /** Writes the colour at a point of the photo; points outside repeat its border. */
-export type PointSampler = (x: number, y: number, out: Uint8ClampedArray, at: number) => void;
+export type PointSampler = (x: number, y: number, out: Raster['data'], at: number) => void;
 
 /** The plain twin of the kernels' sampling: RGB of a colour photo, or grey. */
 export function pointSampler(photo: Raster, sampling: Sampling): PointSampler {
@@ -32,7 +32,7 @@ export function pointSampler(photo: Raster, sampling: Sampling): PointSampler {
         let v = 0;
         for (let j = 0, q = p + c - row - stride; j < 4; j++, q += row)
           v += wy[j] * (wx[0] * data[q] + wx[1] * data[q + stride] + wx[2] * data[q + 2 * stride] + wx[3] * data[q + 3 * stride]);
-        out[at + c] = v;
+        out[at + c] = v < 0 ? 0 : v > 255 ? 255 : v;
       }
       return;
     }
