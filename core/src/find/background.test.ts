@@ -1,8 +1,9 @@
 import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import { createRaster, type Point, type Raster } from '../raster/raster';
-import { random } from '../testing/pictures';
-import { isDesk } from './background';
+import { printedSheet, random } from '../testing/pictures';
+import { isDesk, isPrintedFrame } from './background';
+import { findPages } from './findPages';
 
 /** Checked cloth, with or without a sheet of white paper on it. */
 function cloth(sheet: readonly Point[] | null): Raster {
@@ -47,3 +48,41 @@ test('white paper on a white desk under a shadow is a page: a shadow is no patte
     }
   expect(isDesk(sheet, planes(photo))).toBe(false);
 });
+
+describe('a table printed on a page', () => {
+  const [left, top, right, bottom] = [70, 180, 350, 430];
+  /** A sheet that fills the picture, with a ruled table between its lines. */
+  const table = (x: number, y: number): readonly [number, number, number] | null => {
+    const within = x >= left && x <= right && y >= top && y <= bottom;
+    if (!within) return null;
+    const rule = [left, right].some((v) => Math.abs(x - v) < 1.6) || (y - top) % 25 < 2 || Math.abs(y - bottom) < 1.6 || Math.abs(x - 190) < 1;
+    return rule ? [30, 30, 34] : (x * 7) % 23 < 6 && (y - top) % 25 > 9 && (y - top) % 25 < 16 ? [60, 60, 64] : [229, 227, 222];
+  };
+  const corners: readonly Point[] = [[left, top], [right, top], [right, bottom], [left, bottom]];
+  const all = [true, true, true, true];
+
+  test('has the same paper on both banks of its sides', () => {
+    expect(isPrintedFrame(corners, planes(printedSheet(420, 594, table)), all)).toBe(true);
+  });
+
+  test('is no page, when the sheet itself goes on beyond the picture', () => {
+    expect(findPages(printedSheet(420, 594, table))).toEqual([]);
+  });
+
+  test('a sheet on a desk is told from its desk on every side, also white on white', () => {
+    const page: readonly Point[] = [[110, 120], [370, 120], [370, 490], [110, 490]];
+    expect(isPrintedFrame(page, planes(cloth(page)), all)).toBe(false);
+    const photo = createRaster(480, 600, 3);
+    const next = random(3);
+    for (let y = 0; y < 600; y++)
+      for (let x = 0; x < 480; x++)
+        for (let c = 0; c < 3; c++) photo.data[(y * 480 + x) * 3 + c] = (x > 110 && x < 370 && y > 120 && y < 490 ? 236 : 228) + (next() - 0.5) * 5;
+    expect(isPrintedFrame(page, planes(photo), all)).toBe(false);
+  });
+
+  test('sides that were not seen say nothing; with fewer than two there is nothing to say', () => {
+    const lab = planes(printedSheet(420, 594, table));
+    expect(isPrintedFrame(corners, lab, [true, false, true, false])).toBe(true);
+    expect(isPrintedFrame(corners, lab, [true, false, false, false])).toBe(false);
+  });
+}); // prettier-ignore

@@ -65,3 +65,50 @@ export function isDesk(corners: readonly Point[], lab: readonly Plane[]): boolea
   const { alike, commonest, pattern } = surroundings(corners, lab);
   return alike > alikeFrom && commonest < paperFrom && pattern > patternFrom;
 }
+
+/** Distances from a side at which its two banks are looked at, px of the small picture, and places along it. */
+const banks = [3.5, 5, 7];
+const places = 26;
+/** Of what lies on a bank the brightest third is its paper, whatever is printed there. */
+const paperShare = 0.33;
+/** Banks whose paper differs by less than this (Lab) are one paper. White paper on a white desk differs by 2.2 and more on every side of the development photographs. */
+const samePaper = 1.3;
+
+/**
+ * Whether an outline is printed: a table or a box in a frame. On both banks of its sides lies the same paper, while a page's side parts paper from desk.
+ *
+ * @param seen which sides were seen; the picture's own borders say nothing.
+ */
+export function isPrintedFrame(corners: readonly Point[], lab: readonly Plane[], seen: readonly boolean[]): boolean {
+  let [same, looked] = [0, 0];
+  for (let i = 0; i < 4; i++) {
+    if (!seen[i]) continue;
+    const [a, b] = [corners[i], corners[(i + 1) % 4]];
+    const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    // Corners run clockwise on screen: the page lies to the right.
+    const [nx, ny] = [-(b[1] - a[1]) / length, (b[0] - a[0]) / length];
+    const inner = bankPaper(lab, a, b, nx, ny);
+    const outer = bankPaper(lab, a, b, -nx, -ny);
+    if (!inner || !outer) continue;
+    looked++;
+    if (Math.hypot(inner[0] - outer[0], inner[1] - outer[1], inner[2] - outer[2]) < samePaper) same++;
+  }
+  return looked > 1 && same >= Math.min(3, looked);
+}
+
+/** Mean colour of the brightest third of what lies beside a side. */
+function bankPaper(lab: readonly Plane[], a: Point, b: Point, nx: number, ny: number): [number, number, number] | null {
+  const { width, height } = lab[0];
+  const at: number[] = [];
+  for (let k = 0; k < places; k++)
+    for (const off of banks) {
+      const t = 0.05 + (0.9 * (k + 0.5)) / places;
+      const x = Math.round(a[0] + (b[0] - a[0]) * t + nx * off);
+      const y = Math.round(a[1] + (b[1] - a[1]) * t + ny * off);
+      if (x >= 0 && y >= 0 && x < width && y < height) at.push(y * width + x);
+    }
+  if (at.length < places) return null;
+  at.sort((p, q) => lab[0].data[q] - lab[0].data[p]);
+  const bright = at.slice(0, Math.ceil(paperShare * at.length));
+  return lab.map((plane) => bright.reduce((sum, p) => sum + plane.data[p], 0) / bright.length) as [number, number, number];
+}

@@ -2,7 +2,7 @@ import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import { assertRaster, type Plane, type Point, type Raster } from '../raster/raster';
 import { resizeArea, shrinkToEdge } from '../raster/resize';
-import { isDesk } from './background';
+import { isDesk, isPrintedFrame } from './background';
 import { candidates, type Candidate } from './candidates';
 import { describe } from './features';
 import { fitSides } from './fit';
@@ -103,7 +103,8 @@ function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptio
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
-    if (!at && isDesk(candidate.corners, seen.lab)) continue;
+    if (!at && (isDesk(candidate.corners, seen.lab) || isPrintedFrame(candidate.corners, seen.lab, sidesSeen(candidate, seen))))
+      continue;
     if (confidence < leastConfidence) {
       if (confidence > passable) passed.push({ candidate, confidence });
       continue;
@@ -116,11 +117,14 @@ function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptio
   return { seen, chosen };
 }
 
+/** Which of a candidate's sides are edges that were seen, and not the picture's border. */
+const sidesSeen = ({ sides }: Candidate, { supports }: Sighting) => sides.map(({ line }) => !supports[line].line.frame);
+
 /** Whether a quick look leaves no question open: one large page beyond doubt, wholly in the picture, and nothing else that might be one. */
 function isClear({ seen, chosen }: Choice): boolean {
   if (chosen.length !== 1) return false;
   const [{ candidate, confidence }] = chosen;
-  const cutOff = candidate.sides.some(({ line }) => seen.supports[line].line.frame);
+  const cutOff = !sidesSeen(candidate, seen).every(Boolean);
   return confidence > beyondDoubt && candidate.areaShare > large && !cutOff;
 }
 
