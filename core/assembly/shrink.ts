@@ -77,23 +77,12 @@ function halveRow(above: usize, below: usize, to: usize, width: i32): void {
   }
 }
 
+/** Of eight pixels of RGB, which lie in 24 bytes, the even or the odd ones side by side. */
 @inline
-function triples(p: usize): v128 {
-  // Eight pixels of RGB lie in 24 bytes: the even ones and the odd ones side by side.
+function everyOther(p: usize, odd: bool): v128 {
   const u = v128.load(p);
   const v = v128.load(p, 8);
-  const even = v128.shuffle<u8>(u, v, 0, 1, 2, 6, 7, 8, 12, 13, 14, 26, 27, 28, 28, 28, 28, 28);
-  const odd = v128.shuffle<u8>(u, v, 3, 4, 5, 9, 10, 11, 15, 24, 25, 29, 30, 31, 31, 31, 31, 31);
-  return i16x8.add(i16x8.extend_low_i8x16_u(even), i16x8.extend_low_i8x16_u(odd));
-}
-
-@inline
-function triplesHigh(p: usize): v128 {
-  const u = v128.load(p);
-  const v = v128.load(p, 8);
-  const even = v128.shuffle<u8>(u, v, 0, 1, 2, 6, 7, 8, 12, 13, 14, 26, 27, 28, 28, 28, 28, 28);
-  const odd = v128.shuffle<u8>(u, v, 3, 4, 5, 9, 10, 11, 15, 24, 25, 29, 30, 31, 31, 31, 31, 31);
-  return i16x8.add(i16x8.extend_high_i8x16_u(even), i16x8.extend_high_i8x16_u(odd));
+  return odd ? v128.shuffle<u8>(u, v, 3, 4, 5, 9, 10, 11, 15, 24, 25, 29, 30, 31, 31, 31, 31, 31) : v128.shuffle<u8>(u, v, 0, 1, 2, 6, 7, 8, 12, 13, 14, 26, 27, 28, 28, 28, 28, 28);
 }
 
 /** Two rows of RGB to half as many pixels, four at a time. */
@@ -101,9 +90,14 @@ function halveTriples(above: usize, below: usize, to: usize, width: i32): void {
   const two = i16x8.splat(2);
   for (let x = 0; x < width; x += 4) {
     const p = 6 * x;
-    const low = i16x8.shr_u(i16x8.add(i16x8.add(triples(above + p), triples(below + p)), two), 2);
-    const high = i16x8.shr_u(i16x8.add(i16x8.add(triplesHigh(above + p), triplesHigh(below + p)), two), 2);
-    const rgb = i8x16.narrow_i16x8_u(low, high);
+    let low = two;
+    let high = two;
+    for (let k = 0; k < 4; k++) {
+      const v = everyOther((k < 2 ? above : below) + p, (k & 1) == 1);
+      low = i16x8.add(low, i16x8.extend_low_i8x16_u(v));
+      high = i16x8.add(high, i16x8.extend_high_i8x16_u(v));
+    }
+    const rgb = i8x16.narrow_i16x8_u(i16x8.shr_u(low, 2), i16x8.shr_u(high, 2));
     v128.store64_lane(to + 3 * x, rgb, 0);
     v128.store32_lane(to + 3 * x + 8, rgb, 2);
   }
