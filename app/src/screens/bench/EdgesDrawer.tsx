@@ -11,7 +11,7 @@ import { skewOf, wholePhoto } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { sizeInWords } from '../shelf/words';
-import { halves, middlePart, type Quad } from './quad';
+import { halves, isCurved, middlePart, type Quad } from './quad';
 import { PagePicker } from './PagePicker';
 import { shotAlike } from './shotAlike';
 import { SizeMenu } from './SizeMenu';
@@ -130,7 +130,13 @@ export function EdgesDrawer({
             <MoreMenu
               label="More ways"
               entries={[
-                { icon: 'angle-acute', title: 'Straighten by its lines', onPress: () => void straighten() },
+                {
+                  icon: 'angle-acute',
+                  title: 'Straighten by its lines',
+                  // A page whose sides are bent is straight already once it is flattened; turned, they would be lost.
+                  disabled: isCurved(outline),
+                  onPress: () => void straighten(),
+                },
                 { icon: 'crop', title: 'A part of the page', onPress: () => onEdges(byHand(middlePart(outline.quad))) },
                 {
                   icon: 'vector-curve',
