@@ -1,4 +1,5 @@
 import type { Finding, Outline as FoundOutline } from '@libretto/core';
+import { wholeQuad } from '@libretto/core/raster/raster';
 import { bySeverity, checkOf, type Check, type Document, type Outline, type Page, type Recipe } from '@libretto/model';
 import { noteLooks, sameAs, sharperBy } from './alike';
 import { getPhoto } from '../storage/files';
@@ -175,8 +176,7 @@ function factsOf(
 }
 
 export function wholePhoto(width: number, height: number): Outline {
-  const [r, b] = [width - 0.5, height - 0.5];
-  return { v: 1, quad: [[-0.5, -0.5], [r, -0.5], [r, b], [-0.5, b]], confidence: 0, source: 'whole' }; // prettier-ignore
+  return { v: 1, quad: asStored(wholeQuad({ width, height })), confidence: 0, source: 'whole' };
 }
 
 /** Pages of one photo as one reads them: by rows, then from the left. */

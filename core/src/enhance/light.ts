@@ -26,7 +26,12 @@ export interface Light {
   pictures: Plane;
 }
 
-const workingEdgePx = 400;
+/** Long side of the copy on which paper is looked for, px. */
+export const lightEdgePx = 400;
+
+/** A plane of a copy of that size, smoothed before, with what is narrower than 3.5 % of it filled from around. */
+export const withoutInk = (smooth: Plane): Plane =>
+  closing(smooth, Math.max(2, Math.round((7 * Math.max(smooth.width, smooth.height)) / lightEdgePx)));
 
 /**
  * Estimates a page's light at 400 px: a closing takes away the ink, coloured areas are masked before, masked cells are filled by normalised
@@ -34,7 +39,7 @@ const workingEdgePx = 400;
  * channel by its own background takes the colour out of large coloured areas.
  */
 export function estimateLight(page: Raster): Light {
-  const small = shrinkToEdge(page, workingEdgePx);
+  const small = shrinkToEdge(page, lightEdgePx);
   const { width, height, channels, data } = small;
   const n = width * height;
   const luma = createPlane(width, height);
@@ -46,7 +51,7 @@ export function estimateLight(page: Raster): Light {
   const dark = darkCount > n / 2;
 
   const smooth = gaussian(luma, 1.2);
-  const top = closing(smooth, Math.max(2, Math.round((7 * Math.max(width, height)) / workingEdgePx)));
+  const top = withoutInk(smooth);
   const mask = colouredAreas(small, smooth);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];

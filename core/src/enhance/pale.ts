@@ -3,14 +3,11 @@ import { GridRows } from '../raster/gridRows';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { percentiles } from './levels';
-import type { Light } from './light';
-import { closing, extreme } from './morphology';
+import { lightEdgePx, withoutInk, type Light } from './light';
+import { extreme } from './morphology';
 
 /** Strokes are looked at on a copy of this size. */
 const workingEdgePx = 1200;
-/** Paper is looked at on a smaller one; what is narrower than twice this share of its longer side is no paper. */
-const paperEdgePx = 400;
-const paperReach = 0.0175;
 /** Strokes within this of each other are made deeper alike, share of the longer side; the frame's shadow lies so near the border, and is left. */
 const reachShare = 0.018;
 /** How deep a stroke is when nothing has to be done: the share of the paper's light that it takes away. */
@@ -53,11 +50,11 @@ export function deepened(page: Raster, light: Light): Raster {
 
 /** How bright the paper is in each channel, on a small grid. */
 function channelPapers(page: Raster): Plane[] {
-  const { width, height, channels, data } = shrinkToEdge(page, paperEdgePx);
+  const { width, height, channels, data } = shrinkToEdge(page, lightEdgePx);
   return Array.from({ length: channels === 1 ? 1 : 3 }, (_, c) => {
     const plane = createPlane(width, height);
     for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * channels + c];
-    return gaussian(closing(gaussian(plane, 1.2), Math.max(2, Math.round(paperReach * Math.max(width, height)))), 3);
+    return gaussian(withoutInk(gaussian(plane, 1.2)), 3);
   });
 }
 

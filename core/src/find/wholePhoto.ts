@@ -1,4 +1,4 @@
-import type { Quad, Raster } from '../raster/raster';
+import { wholeQuad, type Quad, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import { rotatedQuad } from '../rectify/rotated';
 import { skewSeenFrom, textSkew } from '../upright/skew';
@@ -9,14 +9,6 @@ const leastSkew = 0.3;
 const mostSkew = 14.5;
 /** Long side of the copy that is looked at, px. */
 const workingEdgePx = 1900;
-
-/** The border of a picture as a page's outline. */
-export const wholeQuad = ({ width, height }: Pick<Raster, 'width' | 'height'>): Quad => [
-  [-0.5, -0.5],
-  [width - 0.5, -0.5],
-  [width - 0.5, height - 0.5],
-  [-0.5, height - 0.5],
-];
 
 /** How far a page's outline has to be turned so that its print runs level, degrees clockwise; 0 where it does, or where there is none to tell by. */
 export function skewToTakeOut(page: Raster): number {

@@ -40,3 +40,11 @@ export function assertRaster(raster: Raster): void {
       `A ${width}×${height} raster of ${channels} channels needs ${width * height * channels} samples, received ${data.length}`,
     );
 }
+
+/** The border of a picture as an outline: the outer edge of its first and last pixels. */
+export const wholeQuad = ({ width, height }: Pick<Raster, 'width' | 'height'>): Quad => [
+  [-0.5, -0.5],
+  [width - 0.5, -0.5],
+  [width - 0.5, height - 0.5],
+  [-0.5, height - 0.5],
+];

@@ -2,6 +2,7 @@ import { assertRaster, type Point, type Quad, type Raster } from '../raster/rast
 import { resizeArea } from '../raster/resize';
 import type { Turn } from './turn';
 import { homography } from './homography';
+import { pageSampling } from './sampling';
 import { warp } from './warp';
 
 export interface RectifySize {
@@ -37,9 +38,9 @@ export function rectify(photo: Raster, quad: Quad, size: RectifySize, turn: Turn
     const fx = smallWidth / photo.width;
     const fy = smallHeight / photo.height;
     const small = corners.map(([x, y]): Point => [(x + 0.5) * fx - 0.5, (y + 0.5) * fy - 0.5]);
-    return warp(resizeArea(photo, smallWidth, smallHeight), homography(target, small), width, height, 'cubic');
+    return warp(resizeArea(photo, smallWidth, smallHeight), homography(target, small), width, height, pageSampling);
   }
-  return warp(photo, homography(target, corners), width, height, 'cubic');
+  return warp(photo, homography(target, corners), width, height, pageSampling);
 }
 
 /** Photo pixels per inch of paper along the quad's sides: what the photo really holds, the least of both directions. */

@@ -3,11 +3,9 @@ import { simd } from '../kernels/simd';
 import { assertRaster, createRaster, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import type { RectifySize } from './rectify';
-import { pointSampler } from './sampling';
+import { pageSampling, pointSampler } from './sampling';
 import type { Surface } from './surface';
 import { turnedBack, type Turn } from './turn';
-
-const sampling = 'cubic';
 
 /** Grid on which the surface is asked where it is seen; between its points positions are interpolated, px of the target. */
 const cellPx = 16;
@@ -46,7 +44,7 @@ export function unroll(photo: Raster, surface: Surface, size: RectifySize, turn:
   }
   const grid = { xs, ys, across, cellPx };
   const kernels = canSample(source) ? simd() : null;
-  return kernels ? unrollBySimd(kernels, source, grid, width, height, sampling) : unrollPlain(source, grid, width, height);
+  return kernels ? unrollBySimd(kernels, source, grid, width, height, pageSampling) : unrollPlain(source, grid, width, height);
 }
 
 interface PositionGrid {
@@ -61,7 +59,7 @@ function unrollPlain(source: Raster, { xs, ys, across, cellPx }: PositionGrid, w
   const channels = source.channels === 1 ? 1 : 3;
   const target = createRaster(width, height, channels);
   const out = target.data;
-  const sample = pointSampler(source, sampling);
+  const sample = pointSampler(source, pageSampling);
   for (let cy = 0; cy < down - 1; cy++)
     for (let cx = 0; cx < across - 1; cx++) {
       const c = cy * across + cx;

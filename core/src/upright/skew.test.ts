@@ -1,9 +1,9 @@
-import { createRaster, type Raster } from '../raster/raster';
+import { createRaster, wholeQuad, type Raster } from '../raster/raster';
 import { homography } from '../rectify/homography';
 import { warp } from '../rectify/warp';
 import { noisePicture, printedSheet } from '../testing/pictures';
 import { textSkew, skewSeenFrom } from './skew';
-import { skewToTakeOut, wholeAsRead, wholeQuad } from '../find/wholePhoto';
+import { skewToTakeOut, wholeAsRead } from '../find/wholePhoto';
 import { rotatedQuad } from '../rectify/rotated';
 import { rectify } from '../rectify/rectify';
 
