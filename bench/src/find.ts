@@ -57,7 +57,7 @@ export async function benchFind(dir: string): Promise<void> {
   const sure: { confidence: number; right: boolean }[] = [];
   const of = (map: Map<string, Score>, name: string) => map.get(name) ?? map.set(name, empty()).get(name)!;
   for (const photo of readTruth(dir)) {
-    const raster = await decode(path.join(dir, photo.file));
+    const raster = await decode(path.join(dir, photo.file), true);
     const a = performance.now();
     const outlines = findPages(raster);
     const b = performance.now();

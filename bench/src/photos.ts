@@ -29,11 +29,10 @@ export function readTruth(dir: string): TruePhoto[] {
   return (JSON.parse(readFileSync(path.join(dir, 'truth.json'), 'utf8')) as { photos: TruePhoto[] }).photos;
 }
 
-/** Decodes upright (EXIF turn applied), as RGB. */
-export async function decode(file: string): Promise<Raster> {
-  const { data, info } = await sharp(file)
+/** Decodes upright (EXIF turn applied), as RGB, or with alpha, as a browser's canvas gives it. */
+export async function decode(file: string, alpha = false): Promise<Raster> {
+  const { data, info } = await (alpha ? sharp(file).ensureAlpha() : sharp(file).removeAlpha())
     .rotate()
-    .removeAlpha()
     .toColourspace('srgb')
     .raw()
     .toBuffer({ resolveWithObject: true });

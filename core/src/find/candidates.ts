@@ -248,7 +248,24 @@ function crossAll(supports: readonly LineSupport[], width: number, height: numbe
   return { xs, ys, on };
 }
 
-/** Sides, each worked out once: line `line` between its crossings with `u` and `v`. */
+/** What is known of sides, by number; kept from one picture to the next, since they are millions of bytes. */
+class SideTable {
+  readonly support: Float32Array;
+  readonly weakest: Float32Array;
+  readonly group: Uint8Array;
+  readonly seen: Float32Array;
+
+  constructor(readonly size: number) {
+    this.support = new Float32Array(size);
+    this.weakest = new Float32Array(size);
+    this.group = new Uint8Array(size);
+    this.seen = new Float32Array(size);
+  }
+}
+
+let table = new SideTable(0);
+
+/** Sides, each worked out once: line `line` between its crossings with `u` and `v`. One at a time: they share a table. */
 class SideMemo {
   readonly support: Float32Array;
   readonly weakest: Float32Array;
@@ -263,10 +280,9 @@ class SideMemo {
   ) {
     this.n = supports.length;
     const size = this.n ** 3;
-    this.support = new Float32Array(size).fill(NaN);
-    this.weakest = new Float32Array(size);
-    this.group = new Uint8Array(size);
-    this.seen = new Float32Array(size);
+    if (size > table.size) table = new SideTable(size);
+    ({ support: this.support, weakest: this.weakest, group: this.group, seen: this.seen } = table);
+    this.support.fill(NaN, 0, size);
   }
 
   index(line: number, u: number, v: number): number {

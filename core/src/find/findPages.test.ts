@@ -32,7 +32,8 @@ describe('findPages', () => {
 
   test('the first corner is the top left one on screen, and corners run clockwise', () => {
     const quad: Quad = [[120, 90], [520, 96], [514, 660], [112, 652]]; // prettier-ignore
-    const [a, b, c, d] = findPages(pagePhoto(640, 800, quad))[0].quad;
+    // Dashes have no way up.
+    const [a, b, c, d] = findPages(pagePhoto(640, 800, quad), { upright: false })[0].quad;
     expect(a[0]).toBeLessThan(b[0]);
     expect(b[1]).toBeLessThan(c[1]);
     expect(c[0]).toBeGreaterThan(d[0]);

@@ -76,7 +76,7 @@ test('a candidate seen on the small picture is fitted on the photo', () => {
     Math.max(...truth.map(([x, y]) => Math.min(...quad.map((p) => Math.hypot(p[0] - x, p[1] - y)))));
   const up = (c: (typeof small.candidates)[number]) => c.corners.map(([x, y]): Point => [(x + 0.5) / small.scale - 0.5, (y + 0.5) / small.scale - 0.5]); // prettier-ignore
   const candidate = small.candidates.reduce((a, b) => (far(up(b)) < far(up(a)) ? b : a));
-  const { quad, evidence } = fitSides(photo, candidate, small);
+  const { quad, evidence } = fitSides(photo, photo, candidate, small);
   expect(far(quad)).toBeLessThan(0.4);
   expect(far(quad)).toBeLessThan(far(up(candidate)));
   expect(evidence).toEqual(Array(4).fill({ channel: 0, sign: 1, level: expect.any(Number) }));

@@ -5,9 +5,14 @@ import type { Sighting } from './findPages';
 import type { Outline, SideEvidence } from './outline';
 import { offsetAt, pointOn, smoothPath, traceSide, type Sampler, type TracedSide, type TraceOptions } from './refine';
 
-/** Fits a candidate's four sides on the full-size photo: over a wide band with a coarse footprint, then close where nobody traces them afterwards. */
+/**
+ * Fits a candidate's four sides: over a wide band on a smaller copy of the photo, then close on the photo itself where nobody traces them afterwards.
+ *
+ * @param small the photo, or a copy shrunk to no less than some 1400 px.
+ */
 export function fitSides(
   photo: Raster,
+  small: Raster,
   candidate: Candidate,
   seen: Sighting,
   closely = true,
@@ -22,12 +27,12 @@ export function fitSides(
     if (line.frame) return null;
     // The chord's right-hand normal points into the page, since corners run clockwise on screen.
     const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
-    const sign = ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1;
-    return { fitted: fitSide(photo, group >> 1, a, b, sign, edge, closely), channel: group >> 1, sign };
+    const evidence = { channel: group >> 1, sign: ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1 };
+    const wide = fitWide(photo, small, evidence, a, b);
+    const close = wide && closely ? fitClose(photo, evidence, ...wide.chord) : null;
+    return { ...evidence, fitted: close ?? wide };
   });
-  const chords = sides.map((side, i): [Point, Point] =>
-    side?.fitted ? [pointOn(side.fitted, 0), pointOn(side.fitted, 1)] : [corners[i], corners[(i + 1) % 4]],
-  );
+  const chords = sides.map((side, i): [Point, Point] => side?.fitted?.chord ?? [corners[i], corners[(i + 1) % 4]]);
   const quad = corners.map((corner, i): Point => {
     const p = meet(chords[(i + 3) % 4], chords[i]);
     return p && Math.hypot(p[0] - corner[0], p[1] - corner[1]) < 0.03 * edge ? p : corner;
@@ -43,34 +48,41 @@ export function fitSides(
   };
 }
 
-function fitSide(
-  photo: Raster,
-  channel: number,
-  a: Point,
-  b: Point,
-  sign: 1 | -1,
-  edge: number,
-  closely: boolean,
-): TracedSide | null {
-  let side: TracedSide | null = null;
-  for (const reach of closely ? [0.008 * edge, Math.max(2, 0.002 * edge)] : [0.008 * edge]) {
-    const from: Point = side ? pointOn(side, 0) : a;
-    const to: Point = side ? pointOn(side, 1) : b;
-    const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-    const options = {
-      reachPx: reach,
-      samples: Math.max(24, Math.min(120, Math.round((length / edge) * 160))),
-      degree: 1,
-      agreePx: Math.max(1, reach * 0.12),
-    };
-    const next: TracedSide | null = side
-      ? traceFinely(photo, { channel, sign }, from, to, options)
-      : traceSide(labSampler(photo, channel, edge / 1400), from, to, { ...options, sign });
-    if (!next || next.agreement < 0.3) break;
-    side = next;
-  }
-  return side;
+/** A straight side between two points of the photo. */
+interface Fitted {
+  chord: [Point, Point];
+  level: number;
 }
+
+const leastAgreement = 0.3;
+
+function fitWide(photo: Raster, small: Raster, { channel, sign }: Seen, a: Point, b: Point): Fitted | null {
+  const scale = small.width / photo.width;
+  const edge = Math.max(small.width, small.height);
+  const [from, to] = [a, b].map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]);
+  const options = { ...straightWithin(0.008 * edge, from, to, edge, 120), sign };
+  const side = fitted(traceSide(labSampler(small, channel, edge / 1400), from, to, options));
+  if (!side) return null;
+  const chord = side.chord.map(([x, y]): Point => [(x + 0.5) / scale - 0.5, (y + 0.5) / scale - 0.5]);
+  return { ...side, chord: chord as [Point, Point] };
+}
+
+function fitClose(photo: Raster, evidence: Seen, a: Point, b: Point): Fitted | null {
+  const edge = Math.max(photo.width, photo.height);
+  return fitted(traceFinely(photo, evidence, a, b, straightWithin(Math.max(2, 0.002 * edge), a, b, edge, 160)));
+}
+
+type Seen = Pick<SideEvidence, 'channel' | 'sign'>;
+
+/** @param perEdge samples on a side as long as the picture. */
+function straightWithin(reachPx: number, a: Point, b: Point, edge: number, perEdge: number): Omit<TraceOptions, 'sign'> {
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const samples = Math.max(24, Math.min(0.75 * perEdge, Math.round((length / edge) * perEdge)));
+  return { reachPx, samples, degree: 1, agreePx: Math.max(1, reachPx * 0.12) };
+}
+
+const fitted = (side: TracedSide | null): Fitted | null =>
+  side && side.agreement >= leastAgreement ? { chord: [pointOn(side, 0), pointOn(side, 1)], level: side.level } : null;
 
 /** Mean of one Lab channel over three spots of 3×3 points, `footprint` px apart; NaN where the middle one lies outside. */
 export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
@@ -85,7 +97,7 @@ export function lightSampler(photo: Raster, footprint: number): Sampler {
 /** The last pass along a side that was seen in `channel`: in linear light for lightness; colours are blurred by JPEG, so they say where it is only where light does not. */
 export function traceFinely(
   photo: Raster,
-  { channel, sign }: Pick<SideEvidence, 'channel' | 'sign'>,
+  { channel, sign }: Seen,
   a: Point,
   b: Point,
   options: Omit<TraceOptions, 'sign'>,
@@ -117,44 +129,55 @@ function sampler(
   value: Float32Array,
   channelOf: (r: number, g: number, b: number) => number,
 ): Sampler {
-  const { width, height, channels, data } = photo;
+  const { width, height } = photo;
   const gap = Math.max(1, Math.round(footprint));
-  const green = channels === 1 ? 0 : 1;
-  const blue = channels === 1 ? 0 : 2;
-  const row = gap * width * channels;
-  const column = gap * channels;
   return (x, y, alongX, alongY) => {
     if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return NaN;
-    let r = 0;
-    let g = 0;
-    let b = 0;
-    let n = 0;
-    for (let spot = -1; spot <= 1; spot++) {
-      const cx = Math.round(x + spot * alongX);
-      const cy = Math.round(y + spot * alongY);
-      if (cx >= gap && cy >= gap && cx < width - gap && cy < height - gap) {
-        const start = (cy * width + cx) * channels - row - column;
-        for (let q = start; q <= start + 2 * row; q += row)
-          for (let p = q; p <= q + 2 * column; p += column) {
-            r += value[data[p]];
-            g += value[data[p + green]];
-            b += value[data[p + blue]];
-          }
-        n += 9;
-        continue;
-      }
-      for (let py = cy - gap; py <= cy + gap; py += gap)
-        for (let px = cx - gap; px <= cx + gap; px += gap) {
-          if (px < 0 || py < 0 || px >= width || py >= height) continue;
-          const p = (py * width + px) * channels;
-          r += value[data[p]];
-          g += value[data[p + green]];
-          b += value[data[p + blue]];
-          n++;
-        }
-    }
-    return channelOf(r / n, g / n, b / n);
+    sums[0] = sums[1] = sums[2] = sums[3] = 0;
+    addSpot(photo, gap, value, Math.round(x - alongX), Math.round(y - alongY));
+    addSpot(photo, gap, value, Math.round(x), Math.round(y));
+    addSpot(photo, gap, value, Math.round(x + alongX), Math.round(y + alongY));
+    return channelOf(sums[0] / sums[3], sums[1] / sums[3], sums[2] / sums[3]);
   };
+}
+
+/** Sums of the three channels and the number of pixels in them. */
+const sums = new Float64Array(4);
+
+/** Adds the 3×3 points about a pixel, `gap` px apart, as far as they lie in the picture. */
+function addSpot({ width, height, channels, data }: Raster, gap: number, value: Float32Array, cx: number, cy: number): void {
+  const green = channels === 1 ? 0 : 1;
+  const blue = channels === 1 ? 0 : 2;
+  let r = 0;
+  let g = 0;
+  let b = 0;
+  let n = 9;
+  if (cx >= gap && cy >= gap && cx < width - gap && cy < height - gap) {
+    const column = gap * channels;
+    for (let py = cy - gap; py <= cy + gap; py += gap) {
+      const start = (py * width + cx) * channels;
+      for (let p = start - column; p <= start + column; p += column) {
+        r += value[data[p]];
+        g += value[data[p + green]];
+        b += value[data[p + blue]];
+      }
+    }
+  } else {
+    n = 0;
+    for (let py = cy - gap; py <= cy + gap; py += gap)
+      for (let px = cx - gap; px <= cx + gap; px += gap) {
+        if (px < 0 || py < 0 || px >= width || py >= height) continue;
+        const p = (py * width + px) * channels;
+        r += value[data[p]];
+        g += value[data[p + green]];
+        b += value[data[p + blue]];
+        n++;
+      }
+  }
+  sums[0] += r;
+  sums[1] += g;
+  sums[2] += b;
+  sums[3] += n;
 }
 
 export function meet([a, b]: [Point, Point], [c, d]: [Point, Point]): Point | null {

@@ -1,4 +1,4 @@
-import { sobelBySimd } from '../kernels/gradient';
+import { peaksBySimd, sobelBySimd } from '../kernels/gradient';
 import { simd } from '../kernels/simd';
 import { boxMean } from '../raster/blur';
 import { createPlane, type Plane } from '../raster/raster';
@@ -37,7 +37,7 @@ export function gradient(smooth: Plane, surroundRadius: number, leastFloor: numb
   const kernels = simd();
   if (kernels) sobelBySimd(kernels, smooth, gx, gy, m);
   else sobelPlain(smooth, gx, gy, m);
-  const floor = Math.max(leastFloor, 1.5 * percentile(m, 0.3));
+  const floor = Math.fround(Math.max(leastFloor, 1.5 * percentile(m, 0.3)));
   const surround = boxMean(magnitude, surroundRadius).data;
   for (let i = 0; i < surround.length; i++) surround[i] += floor;
   return { width, height, gx, gy, magnitude: m, surround, floor };
@@ -75,42 +75,38 @@ function sobelPlain({ width, height, data }: Plane, gx: Float32Array, gy: Float3
 
 /** Edge points by non-maximum suppression along the gradient (Canny, PAMI 1986), to a fraction of a pixel by a parabola. */
 export function edgels(g: Gradient): Edgels {
-  const { width, height, gx, gy, magnitude, surround, floor } = g;
-  const most = (width * height) >> 1;
-  const xs = new Float32Array(most);
-  const ys = new Float32Array(most);
-  const angles = new Float32Array(most);
-  const weights = new Float32Array(most);
+  const { width, gx, gy, magnitude, surround } = g;
+  const kernels = simd();
+  const peaks = kernels ? peaksBySimd(kernels, g) : peaksPlain(g);
+  const xs = new Float32Array(peaks.length);
+  const ys = new Float32Array(peaks.length);
+  const angles = new Float32Array(peaks.length);
+  const weights = new Float32Array(peaks.length);
   let count = 0;
-  for (let y = 2; y < height - 2; y++) {
-    for (let p = y * width + 2, end = (y + 1) * width - 2; p < end; p++) {
-      const m = magnitude[p];
-      if (m < floor) continue;
-      const dx = gx[p];
-      const dy = gy[p];
-      const ax = dx < 0 ? -dx : dx;
-      const ay = dy < 0 ? -dy : dy;
-      const sx = dx < 0 ? -1 : 1;
-      const sy = dy < 0 ? -width : width;
-      // The magnitude one step ahead and behind, between the two neighbours that the gradient passes.
-      const near = ax > ay ? sx : sy;
-      // Less than both neighbours on a side is less than anything between them: most points end here.
-      const corner = sx + sy;
-      if (m < magnitude[p + near] && m < magnitude[p + corner]) continue;
-      if (m <= magnitude[p - near] && m <= magnitude[p - corner]) continue;
-      const t = ax > ay ? ay / ax : ax / ay;
-      const ahead = magnitude[p + near] * (1 - t) + magnitude[p + corner] * t;
-      if (m < ahead) continue;
-      const behind = magnitude[p - near] * (1 - t) + magnitude[p - corner] * t;
-      if (m <= behind) continue;
-      const bend = ahead - 2 * m + behind;
-      const offset = (bend < 0 ? (0.5 * (behind - ahead)) / bend : 0) / (ax > ay ? ax : ay);
-      xs[count] = p - y * width + dx * offset;
-      ys[count] = y + dy * offset;
-      angles[count] = Math.atan2(dy, dx);
-      weights[count] = m / (m + surround[p]);
-      if (++count === most) break;
-    }
+  for (let k = 0; k < peaks.length; k++) {
+    const p = peaks[k];
+    const m = magnitude[p];
+    const dx = gx[p];
+    const dy = gy[p];
+    const ax = dx < 0 ? -dx : dx;
+    const ay = dy < 0 ? -dy : dy;
+    const sx = dx < 0 ? -1 : 1;
+    const sy = dy < 0 ? -width : width;
+    // The magnitude one step ahead and behind, between the two neighbours that the gradient passes.
+    const near = ax > ay ? sx : sy;
+    const corner = sx + sy;
+    const t = ax > ay ? ay / ax : ax / ay;
+    const ahead = magnitude[p + near] * (1 - t) + magnitude[p + corner] * t;
+    if (m < ahead) continue;
+    const behind = magnitude[p - near] * (1 - t) + magnitude[p - corner] * t;
+    if (m <= behind) continue;
+    const bend = ahead - 2 * m + behind;
+    const offset = (bend < 0 ? (0.5 * (behind - ahead)) / bend : 0) / (ax > ay ? ax : ay);
+    const y = (p / width) | 0;
+    xs[count] = p - y * width + dx * offset;
+    ys[count] = y + dy * offset;
+    angles[count] = Math.atan2(dy, dx);
+    weights[count++] = m / (m + surround[p]);
   }
   return {
     count,
@@ -121,10 +117,29 @@ export function edgels(g: Gradient): Edgels {
   };
 }
 
+/** What may be an edge point: less than both neighbours on a side is less than anything between them, and most points are. */
+function peaksPlain({ width, height, gx, gy, magnitude, floor }: Gradient): Int32Array {
+  const found = new Int32Array(width * height);
+  let count = 0;
+  for (let y = 2; y < height - 2; y++) {
+    for (let p = y * width + 2, end = (y + 1) * width - 2; p < end; p++) {
+      const m = magnitude[p];
+      if (m < floor) continue;
+      const sx = gx[p] < 0 ? -1 : 1;
+      const sy = gy[p] < 0 ? -width : width;
+      const near = Math.abs(gx[p]) > Math.abs(gy[p]) ? sx : sy;
+      if (m < magnitude[p + near] && m < magnitude[p + sx + sy]) continue;
+      if (m <= magnitude[p - near] && m <= magnitude[p - sx - sy]) continue;
+      found[count++] = p;
+    }
+  }
+  return found.subarray(0, count);
+}
+
 /** Of every third value: noise needs no census. */
 function percentile(values: Float32Array, share: number): number {
   let top = 0;
-  for (let i = 0; i < values.length; i++) if (values[i] > top) top = values[i];
+  for (let i = 0; i < values.length; i += 3) if (values[i] > top) top = values[i];
   if (top === 0) return 0;
   const bins = new Uint32Array(4096);
   let count = 0;

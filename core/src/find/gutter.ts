@@ -50,19 +50,25 @@ function gutter(photo: Raster, quad: Quad, small: Raster): [Point, Point] | null
       profile[b * width + x] = top;
     }
   }
+  const [from, to] = [Math.round(0.4 * width), Math.floor(0.6 * width)];
+  const dips = new Float32Array(bands * width);
+  for (let b = 0; b < bands; b++)
+    for (let x = from; x <= to; x++) {
+      const p = b * width + x;
+      // A gutter is a valley some millimetres wide; a ruled line is not.
+      const here = Math.max(profile[p - 2], profile[p], profile[p + 2]);
+      const left = Math.max(profile[p - shoulders[0]], profile[p - shoulders[1]]);
+      const right = Math.max(profile[p + shoulders[0]], profile[p + shoulders[1]]);
+      dips[p] = 1 - here / Math.max(1, Math.min(left, right));
+    }
   let best = 0;
   let ends: [number, number] | null = null;
-  for (let top = Math.round(0.4 * width); top <= 0.6 * width; top++) {
-    for (let bottom = Math.max(top - 20, Math.round(0.4 * width)); bottom <= Math.min(top + 20, 0.6 * width); bottom++) {
+  for (let top = from; top <= to; top++) {
+    for (let bottom = Math.max(top - 20, from); bottom <= Math.min(top + 20, to); bottom++) {
       let share = 0;
       let depth = 0;
       for (let b = 0; b < bands; b++) {
-        const x = Math.round(top + ((bottom - top) * (b + 0.5)) / bands);
-        // A gutter is a valley some millimetres wide; a ruled line is not.
-        const here = Math.max(profile[b * width + x - 2], profile[b * width + x], profile[b * width + x + 2]);
-        const left = Math.max(profile[b * width + x - shoulders[0]], profile[b * width + x - shoulders[1]]);
-        const right = Math.max(profile[b * width + x + shoulders[0]], profile[b * width + x + shoulders[1]]);
-        const dip = 1 - here / Math.max(1, Math.min(left, right));
+        const dip = dips[b * width + Math.round(top + ((bottom - top) * (b + 0.5)) / bands)];
         if (dip > darker) share++;
         depth += Math.min(0.3, Math.max(0, dip));
       }

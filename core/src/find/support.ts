@@ -7,6 +7,7 @@ export const stepPx = 2;
 const fullStrength = 0.42;
 /** An edge may lie this far beside the line. */
 const besidePx = 2;
+const across = 2 * besidePx + 1;
 
 /**
  * What is seen along a whole line, as running sums, so that the support of any stretch costs O(1).
@@ -32,26 +33,30 @@ export function supportAlong(line: Line, gradients: readonly Gradient[]): LineSu
   const count = Math.max(0, Math.floor((to - from) / stepPx) + 1);
   const x0 = line.nx * line.c + dx * from;
   const y0 = line.ny * line.c + dy * from;
+  // Where the samples lie is the same in every channel; −1 outside.
+  const places = new Int32Array(count * across);
+  for (let i = 0, k = 0; i < count; i++)
+    for (let o = -besidePx; o <= besidePx; o++, k++) {
+      const px = Math.round(x0 + dx * i * stepPx + line.nx * o);
+      const py = Math.round(y0 + dy * i * stepPx + line.ny * o);
+      places[k] = px < 1 || py < 1 || px >= width - 1 || py >= height - 1 ? -1 : py * width + px;
+    }
   const sums = Array.from({ length: gradients.length * 2 }, () => new Float32Array(count + 1));
   for (let channel = 0; channel < gradients.length; channel++) {
     const { gx, gy, magnitude, surround } = gradients[channel];
     const grows = sums[channel * 2];
     const falls = sums[channel * 2 + 1];
     for (let i = 0; i < count; i++) {
-      const x = x0 + dx * i * stepPx;
-      const y = y0 + dy * i * stepPx;
       let up = 0;
       let down = 0;
-      for (let o = -besidePx; o <= besidePx; o++) {
-        const px = Math.round(x + line.nx * o);
-        const py = Math.round(y + line.ny * o);
-        if (px < 1 || py < 1 || px >= width - 1 || py >= height - 1) continue;
-        const p = py * width + px;
+      for (let o = 0; o < across; o++) {
+        const p = places[i * across + o];
+        if (p < 0) continue;
         const along = gx[p] * dx + gy[p] * dy;
-        const across = gx[p] * line.nx + gy[p] * line.ny;
+        const cross = gx[p] * line.nx + gy[p] * line.ny;
         // More than 30° off the line's own direction is another edge.
-        if (Math.abs(along) > 0.58 * Math.abs(across)) continue;
-        const strength = (across / (magnitude[p] + surround[p])) * (1 - 0.1 * Math.abs(o));
+        if (Math.abs(along) > 0.58 * Math.abs(cross)) continue;
+        const strength = (cross / (magnitude[p] + surround[p])) * (1 - 0.1 * Math.abs(o - besidePx));
         if (strength > up) up = strength;
         if (-strength > down) down = -strength;
       }

@@ -1,3 +1,4 @@
+import type { Gradient } from '../find/gradient';
 import type { Plane } from '../raster/raster';
 import type { Simd } from './simd';
 
@@ -28,4 +29,25 @@ export function sobelBySimd(
     gy.set(floats.subarray(y / 4, y / 4 + rows * width), top * width);
     length.set(floats.subarray(m / 4, m / 4 + rows * width), top * width);
   }
+}
+
+/** What may be an edge point (see the kernel) two pixels and more inside a plane's border: indices, ascending. */
+export function peaksBySimd(simd: Simd, { width, height, gx, gy, magnitude, floor }: Gradient): Int32Array {
+  const row = 4 * width;
+  const found = new Int32Array(width * height);
+  let count = 0;
+  const [m, x, y, places] = simd.layout((bandRows + 2) * row, bandRows * row, bandRows * row, row);
+  const { floats, ints, run } = simd;
+  for (let top = 2; top < height - 2; top += bandRows) {
+    const rows = Math.min(bandRows, height - 2 - top);
+    floats.set(magnitude.subarray((top - 1) * width, (top + rows + 1) * width), m / 4);
+    floats.set(gx.subarray(top * width, (top + rows) * width), x / 4);
+    floats.set(gy.subarray(top * width, (top + rows) * width), y / 4);
+    for (let j = 0; j < rows; j++) {
+      const here = m + (j + 1) * row;
+      const peaks = run.peaksRow(here - row, here, here + row, x + j * row, y + j * row, floor, places, 2, width - 2);
+      for (let k = 0, first = (top + j) * width; k < peaks; k++) found[count++] = first + ints[places / 4 + k];
+    }
+  }
+  return found.subarray(0, count);
 }

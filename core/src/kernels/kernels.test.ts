@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import { finish, type FlatPage } from '../recipe/render';
-import { gradient } from '../find/gradient';
+import { edgels, gradient } from '../find/gradient';
 import { gaussian, boxMean } from '../raster/blur';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
@@ -81,6 +81,18 @@ describe('kernels and their plain twins agree', () => {
       expect(both(() => warp(photo, homography(page, seen), 101, 131, sampling))).toBeLessThanOrEqual(1);
   });
 
+  test('warp of a part of the photo: only the rows between which it lies are looked at', () => {
+    const photo = noisePicture(90, 400, 4);
+    const page: [number, number][] = [[0, 0], [60, 0], [60, 40], [0, 40]]; // prettier-ignore
+    for (const top of [-30, 0, 170, 340, 399])
+      for (const tilt of [0, 9]) {
+        const seen: [number, number][] = [[5, top], [80, top + tilt], [70, top + 60], [10, top + 50 + tilt]]; // prettier-ignore
+        expect(both(() => warp(photo, homography(page, seen), 61, 41))).toBeLessThanOrEqual(1);
+      }
+    // With a horizon in the page.
+    expect(both(() => warp(photo, [1, 0, 0, 0, 1, 0, 0, 0.05, -1], 61, 41))).toBeLessThanOrEqual(1);
+  });
+
   test('unroll', () => {
     const photo = noisePicture(150, 110, 4);
     const surface = {
@@ -152,6 +164,11 @@ test('Sobel derivatives of a plane are its plain twin’s, with an empty border'
     const plain = withoutSimd(() => gradient(plane, 3, 0.1));
     for (const name of ['gx', 'gy', 'magnitude'] as const) expect(levels(ours[name], plain[name])).toBeLessThan(1e-3);
     expect(ours.floor).toBeCloseTo(plain.floor, 2);
+    // Of one gradient: the kernel only compares.
+    const [points, plainly] = [edgels(ours), withoutSimd(() => edgels(ours))];
+    expect(points.count).toBe(plainly.count);
+    expect([...points.x, ...points.y, ...points.angle]).toEqual([...plainly.x, ...plainly.y, ...plainly.angle]);
+    if (width > 50) expect(points.count).toBeGreaterThan(100);
     for (let x = 0; x < width; x++) expect([ours.gx[x], ours.magnitude[(height - 1) * width + x]]).toEqual([0, 0]);
     for (let y = 0; y < height; y++) expect([ours.gy[y * width], ours.magnitude[y * width + width - 1]]).toEqual([0, 0]);
   }

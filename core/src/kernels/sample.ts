@@ -38,18 +38,33 @@ export function warpBySimd(
   height: number,
   sampling: Sampling,
 ): Raster {
+  const [top, end] = rowsNeeded(toPhoto, width, height, photo.height);
+  const { width: across, channels, data } = photo;
+  const part: Raster = { ...photo, height: end - top, data: data.subarray(top * across * channels, end * across * channels) };
+  const [a, b, c, d, e, f, g, h, i] = toPhoto;
+  const toPart = [a, b, c, d - top * g, e - top * h, f - top * i, g, h, i];
   return inBands(
     simd,
-    photo,
+    part,
     width,
     height,
     tile,
     0,
     ({ from, to, y, rows }) =>
-    simd.run.warpRows(
-      from, photo.width, photo.height, photo.channels, Number(sampling === 'cubic'), to, width, y, y + rows, ...toPhoto,
-    ), // prettier-ignore
+      simd.run.warpRows(from, across, part.height, channels, Number(sampling === 'cubic'), to, width, y, y + rows, ...toPart), // prettier-ignore
   );
+}
+
+/** The photo's rows, from the first one to before the last one, between which a homography takes its samples, with two to spare. */
+function rowsNeeded(toPhoto: readonly number[], width: number, height: number, most: number): [top: number, end: number] {
+  const [, , , d, e, f, g, h, i] = toPhoto;
+  const corners = [[0, 0], [width - 1, 0], [0, height - 1], [width - 1, height - 1]]; // prettier-ignore
+  const depths = corners.map(([x, y]) => g * x + h * y + i);
+  // A horizon within the page: any row may be needed.
+  if (!depths.every((w) => w > 0) && !depths.every((w) => w < 0)) return [0, most];
+  const rows = corners.map(([x, y], k) => (d * x + e * y + f) / depths[k]);
+  const top = Math.max(0, Math.min(most - 2, Math.floor(Math.min(...rows)) - 2));
+  return [top, Math.min(most, Math.max(top + 2, Math.ceil(Math.max(...rows)) + 3))];
 }
 
 /** A photo sampled at positions between the points of a grid, whose cells are `cellPx` wide and high. */

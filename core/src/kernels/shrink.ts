@@ -31,7 +31,7 @@ export function shrinkBySimd(
   const most = rows.last.reduce((n, last, y) => Math.max(n, last - rows.first[y] + 1), 1);
   const strip = Math.max(most, Math.floor(stripBytes / rowBytes));
   const [from, sums, first, last, firstWeight, lastWeight, to] = simd.layout(
-    strip * rowBytes, 2 * rowBytes, 4 * width, 4 * width, 4 * width, 4 * width, 3 * width * strip,
+    strip * rowBytes, 4 * rowBytes, 4 * width, 4 * width, 4 * width, 4 * width, 3 * width * strip,
   ); // prettier-ignore
   simd.ints.set(columns.first, first / 4);
   simd.ints.set(columns.last, last / 4);

@@ -30,6 +30,7 @@ interface Kernels {
   scaleRow: Numbers;
   cutRow: Numbers;
   sobelRow: Numbers;
+  peaksRow: (...values: number[]) => number;
 }
 
 interface Memory {

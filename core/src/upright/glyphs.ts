@@ -18,9 +18,9 @@ const largestPx = 70;
  * Views of the letter-sized marks on a flattened page: each mark with its surroundings as 20×20 cells, 0 paper to 1 ink. Letters, their parts
  * and short words will do; rules, frames and pictures are left out by their size.
  *
- * @param most views at most, spread over the page.
+ * @param most views at most. However few of them are taken, they are spread over the page.
  */
-export function glyphViews(page: Raster, most = 90): Float32Array[] {
+export function* glyphViews(page: Raster, most = 90): Generator<Float32Array> {
   const grey = gaussian(lumaPlane(shrinkToEdge(page, workingEdgePx)), 0.7);
   const smooth = createRaster(grey.width, grey.height, 1);
   let bright = 0;
@@ -47,11 +47,17 @@ export function glyphViews(page: Raster, most = 90): Float32Array[] {
       long < 4 * Math.min(w, h)
     );
   });
-  const step = Math.max(1, boxes.length / most);
-  const views: Float32Array[] = [];
-  for (let i = 0; i < boxes.length; i += step) views.push(view(smooth, boxes[Math.floor(i)]));
-  return views;
+  // Steps of the golden section fill the list evenly from the first one on (Weyl's sequence); marks that come twice are passed over.
+  const seen = new Set<number>();
+  for (let at = 0; seen.size < Math.min(most, boxes.length); at = (at + golden) % 1) {
+    const i = Math.floor(at * boxes.length);
+    if (seen.has(i)) continue;
+    seen.add(i);
+    yield view(smooth, boxes[i]);
+  }
 }
+
+const golden = (Math.sqrt(5) - 1) / 2;
 
 /** Whether most of a page is dark with lighter marks on it, rather than paper in dim light: then the bright part is the smaller one. */
 function isDark(values: Float32Array): boolean {

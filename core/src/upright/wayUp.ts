@@ -14,7 +14,7 @@ const inputs = viewCells * viewCells;
 /** No single mark counts for more than this (natural log): a few odd ones must not decide. */
 const mostPerMark = 3;
 /** From so many marks and this confidence on the rest of the page is not looked at. */
-const enoughMarks = 60;
+const enoughMarks = 40;
 /** More marks of the same kind would only say the same more loudly. */
 const mostMarks = 160;
 const beyondDoubt = 0.999;
@@ -29,7 +29,6 @@ const independence = 0.2;
  */
 export function wayUp(parts: Iterable<Raster>): WayUp {
   const sums = [0, 0, 0, 0];
-  let said: WayUp = { turn: 0, confidence: 0 };
   let marks = 0;
   for (const part of parts) {
     for (const cells of glyphViews(part)) {
@@ -45,11 +44,12 @@ export function wayUp(parts: Iterable<Raster>): WayUp {
       }
       const best = Math.max(...logs);
       for (let k = 0; k < 4; k++) sums[k] += Math.max(-mostPerMark, logs[k] - best);
+      if (marks < enoughMarks) continue;
+      const soFar = answer(sums);
+      if (marks >= mostMarks || soFar.confidence > beyondDoubt) return soFar;
     }
-    said = answer(sums);
-    if (marks >= mostMarks || (marks >= enoughMarks && said.confidence > beyondDoubt)) break;
   }
-  return said;
+  return answer(sums);
 }
 
 function answer(sums: readonly number[]): WayUp {
@@ -64,9 +64,18 @@ export function turnOf(cells: Float32Array): number[] {
   const scores = [0, 0, 0, 0];
   for (let k = 0; k < 4; k++) scores[k] = outputWeights[hidden * 4 + k];
   for (let h = 0; h < hidden; h++) {
-    let sum = inputWeights[inputs * hidden + h];
-    const row = h * inputs;
-    for (let i = 0; i < inputs; i++) sum += inputWeights[row + i] * cells[i];
+    // Four sums at once: one would wait for itself.
+    let a = inputWeights[inputs * hidden + h];
+    let b = 0;
+    let c = 0;
+    let d = 0;
+    for (let i = 0, w = h * inputs; i < inputs; i += 4, w += 4) {
+      a += inputWeights[w] * cells[i];
+      b += inputWeights[w + 1] * cells[i + 1];
+      c += inputWeights[w + 2] * cells[i + 2];
+      d += inputWeights[w + 3] * cells[i + 3];
+    }
+    const sum = a + b + (c + d);
     if (sum <= 0) continue;
     for (let k = 0; k < 4; k++) scores[k] += outputWeights[h * 4 + k] * sum;
   }
