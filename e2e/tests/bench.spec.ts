@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, demoTruth, listen, settled } from './walk';
+import { begin, bringIn, demoPhoto, demoTruth, listen, resting, settled } from './walk';
 
 /** Numbers of a handle's label: where in the photo it is. */
 const where = (label: string | null) => label!.match(/-?\d+/g)!.slice(0, 2).map(Number);
@@ -47,7 +47,7 @@ test('a blurred photo says so, and taking it again is a tap away; found fine, th
   await page.getByRole('button', { name: 'Fill by hand' }).click();
   const leaf = page.getByAltText('The finished page');
   await leaf.scrollIntoViewIfNeeded();
-  const box = (await leaf.boundingBox())!;
+  const box = await resting(leaf);
   const at = (u: number, v: number) => [box.x + u * box.width, box.y + v * box.height] as const;
   const before = await leaf.getAttribute('src');
   await page.mouse.move(...at(0.2, 0.3));
@@ -86,7 +86,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   await page.getByRole('button', { name: 'Whole photo' }).click();
   await expect(page.getByText('The whole photo', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Find here' }).click();
-  const stage = (await page.getByTestId('edges-stage').boundingBox())!;
+  const stage = await resting(page.getByTestId('edges-stage'));
   await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height / 2);
   await expect(page.getByText('Edges set by you')).toBeVisible({ timeout: 60_000 });
   const { quad, size } = await demoTruth('hull-survey-2');
@@ -114,7 +114,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   const corner = page.getByTestId('corner-0');
   const step = async (): Promise<number> => {
     const before = where(await corner.getAttribute('aria-label'));
-    const box = (await corner.boundingBox())!;
+    const box = await resting(corner);
     await page.mouse.move(box.x + 22, box.y + 22);
     await page.mouse.down();
     await page.keyboard.down('Alt');
@@ -125,7 +125,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
     return where(await corner.getAttribute('aria-label'))[0]! - before[0]!;
   };
   const coarse = await step();
-  const box = (await corner.boundingBox())!;
+  const box = await resting(corner);
   await page.mouse.move(box.x + 22, box.y + 22);
   await page.mouse.wheel(0, -500);
   await expect(page.getByLabel('Show the whole photo')).toBeVisible();
@@ -171,7 +171,7 @@ test('sides bend by their handles, a pinch zooms, a page is mirrored, and its ed
   await expect(page.getByText('Edges set by you')).toBeVisible();
 
   // Two fingers apart: nearer; the button leads back.
-  const stage = (await page.getByTestId('edges-stage').boundingBox())!;
+  const stage = await resting(page.getByTestId('edges-stage'));
   const cdp = await context.newCDPSession(page);
   const fingers = (gap: number) =>
     [-1, 1].map((k, id) => ({ x: stage.x + stage.width / 2 + k * gap, y: stage.y + stage.height * 0.45, id }));

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, listen, settled } from './walk';
+import { begin, bringIn, demoPhoto, listen, resting, settled } from './walk';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-files-'));
 const write = (name: string, content: string | Buffer) => {
@@ -117,7 +117,7 @@ test('a finger drags a corner, with the spot magnified', async ({ browser }) => 
   const handle = page.getByTestId('corner-2');
   await expect(handle).toBeVisible();
   const before = await handle.getAttribute('aria-label');
-  const box = (await handle.boundingBox())!;
+  const box = await resting(handle);
   const cdp = await context.newCDPSession(page);
   const at = (dx: number, dy: number) => [{ x: box.x + 22 + dx, y: box.y + 22 + dy }];
   await cdp.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: at(0, 0) });

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 const root = path.join(import.meta.dirname, '../..');
 export const demoPhoto = (name: string) => path.join(root, 'demo/photos', `${name}.jpg`);
@@ -28,6 +28,17 @@ export async function settled(page: Page, pages: number): Promise<void> {
 /** The pages' ids in the order in which they stand. */
 export async function order(page: Page): Promise<string[]> {
   return page.getByTestId('leaf').evaluateAll((leaves) => leaves.map((leaf) => (leaf as HTMLElement).dataset.page!));
+}
+
+/** Where something lies once it has stayed there for a while: a picture that comes in late lays the screen out anew. */
+export async function resting(locator: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  for (let last = '', still = 0; ;) {
+    const box = await locator.boundingBox();
+    still = box && JSON.stringify(box) === last ? still + 1 : 0;
+    if (box && still >= 3) return box;
+    last = JSON.stringify(box);
+    await locator.page().waitForTimeout(60);
+  }
 }
 
 /** Counts errors of the page itself; what Paper says about native animation is harmless. */

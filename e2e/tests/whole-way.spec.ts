@@ -6,7 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
 import sharp from 'sharp';
-import { begin, demoPhoto, demoSheet, listen, order, settled } from './walk';
+import { begin, demoPhoto, demoSheet, listen, order, resting, settled } from './walk';
 
 const data = process.env.E2E_DATA!;
 const sheets = ['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'] as const;
@@ -41,7 +41,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
   const handle = page.getByTestId('corner-0');
   await expect(handle).toBeVisible();
   const label = await handle.getAttribute('aria-label');
-  const box = (await handle.boundingBox())!;
+  const box = await resting(handle);
   await page.mouse.move(box.x + 22, box.y + 22);
   await page.mouse.down();
   await page.mouse.move(box.x + 30, box.y + 33, { steps: 4 });
@@ -78,8 +78,8 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
   await page.waitForTimeout(300);
   await page.keyboard.press('Space');
   await expect.poll(() => order(page)).toEqual([second, first, third]);
-  const from = (await page.getByTestId('leaf').nth(2).boundingBox())!;
-  const to = (await page.getByTestId('leaf').nth(0).boundingBox())!;
+  const from = await resting(page.getByTestId('leaf').nth(2));
+  const to = await resting(page.getByTestId('leaf').nth(0));
   await page.mouse.move(from.x + 60, from.y + 60);
   await page.mouse.down();
   await page.mouse.move(from.x + 60, from.y + 40, { steps: 3 });

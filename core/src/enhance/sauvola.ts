@@ -37,7 +37,7 @@ function sauvolaPlain(
 ) {
   const { width, height, data } = grey;
   const less = f32(1 - k);
-  const weight = f32(k / range);
+  const weight = f32((k / range) ** 2);
   const sums = new Float64Array(width);
   const squares = new Float64Array(width);
   const target = createRaster(width, height, 1);
@@ -69,15 +69,13 @@ function sauvolaPlain(
         q -= squares[x - radius - 1];
       }
       const n = rows * (Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1);
-      // Without root and division, in single precision as the kernel: v ≤ T where A ≤ 0 or A²·n² ≤ (k / R)²·S²·(n·Q − S²), A = n·v − (1 − k)·S.
+      // Without root and division, in single precision as the kernel: v ≤ T where A·|A| ≤ (k / R)²·S²·(n·Q − S²), A = n²·v − n·(1 − k)·S.
       const v = data[p];
       const sum = f32(s);
-      const square = f32(q);
-      const a = f32(f32(n * v) - f32(less * sum));
-      const spread = f32(f32(n * square) - f32(sum * sum));
-      const an = f32(a * n);
-      const sw = f32(sum * weight);
-      const under = a <= 0 || f32(an * an) <= f32(f32(sw * sw) * spread);
+      const a = f32(f32(f32(n * n) * v) - f32(f32(n * less) * sum));
+      const ss = f32(sum * sum);
+      const spread = f32(f32(n * f32(q)) - ss);
+      const under = f32(a * Math.abs(a)) <= f32(f32(ss * weight) * spread);
       target.data[p] = v <= least || (under && v <= most) ? 0 : 255;
     }
   }

@@ -103,10 +103,11 @@ function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptio
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
+    if (confidence < Math.min(leastConfidence, passable)) continue;
     if (!at && (isDesk(candidate.corners, seen.lab) || isPrintedFrame(candidate.corners, seen.lab, sidesSeen(candidate, seen))))
       continue;
     if (confidence < leastConfidence) {
-      if (confidence > passable) passed.push({ candidate, confidence });
+      passed.push({ candidate, confidence });
       continue;
     }
     // A better one that was hardly refused is rather it than a part of it that is accepted.

@@ -36,7 +36,7 @@ export function sauvolaBySimd(simd: Simd, grey: Raster, { radius, k, range, leas
     bring(y + radius);
     run.slideColumns(place(y + radius), place(leave), sums, squares, width);
     const seen = Math.min(height - 1, y + radius) - Math.max(0, leave + 1) + 1;
-    run.sauvolaRow(place(y), sums, squares, scratch, to, width, seen, radius, 1 - k, k / range, least, most);
+    run.sauvolaRow(place(y), sums, squares, scratch, to, width, seen, radius, 1 - k, (k / range) ** 2, least, most);
     target.data.set(bytes.subarray(to, to + width), y * width);
   }
   return target;
