@@ -47,6 +47,12 @@ test('the EXIF turn is applied: a photo stored sideways gives the same page upri
   expect(JSON.parse(out[0]!)).toMatchObject({ width: 800, height: 600 });
 }, 60_000);
 
+test('on a sheet that fills the picture neither its coloured fields nor its table are pages', async () => {
+  const sheets = ['paint-chart', 'hull-survey-1'].map((name) => path.join(__dirname, '../../demo/flat', `${name}.png`));
+  await findCommand(sheets);
+  expect(out.map((line) => JSON.parse(line).pages)).toEqual([[], []]);
+}, 60_000);
+
 test('print tells which way up: turned by a quarter and by half the corners still begin where the page does', async () => {
   const small = await sharp(path.join(demo, 'hull-survey-1.jpg')).resize(1200).toBuffer();
   const file = (turn: number) => path.join(folder, `turned-${turn}.jpg`);

@@ -62,7 +62,7 @@ describe('a table printed on a page', () => {
   const all = [true, true, true, true];
 
   test('has the same paper on both banks of its sides', () => {
-    expect(isPrintedFrame(corners, planes(printedSheet(420, 594, table)), all)).toBe(true);
+    expect(isPrintedFrame(corners, printedSheet(420, 594, table), all)).toBe(true);
   });
 
   test('is no page, when the sheet itself goes on beyond the picture', () => {
@@ -71,18 +71,18 @@ describe('a table printed on a page', () => {
 
   test('a sheet on a desk is told from its desk on every side, also white on white', () => {
     const page: readonly Point[] = [[110, 120], [370, 120], [370, 490], [110, 490]];
-    expect(isPrintedFrame(page, planes(cloth(page)), all)).toBe(false);
+    expect(isPrintedFrame(page, cloth(page), all)).toBe(false);
     const photo = createRaster(480, 600, 3);
     const next = random(3);
     for (let y = 0; y < 600; y++)
       for (let x = 0; x < 480; x++)
         for (let c = 0; c < 3; c++) photo.data[(y * 480 + x) * 3 + c] = (x > 110 && x < 370 && y > 120 && y < 490 ? 236 : 228) + (next() - 0.5) * 5;
-    expect(isPrintedFrame(page, planes(photo), all)).toBe(false);
+    expect(isPrintedFrame(page, photo, all)).toBe(false);
   });
 
   test('sides that were not seen say nothing; with fewer than two there is nothing to say', () => {
-    const lab = planes(printedSheet(420, 594, table));
-    expect(isPrintedFrame(corners, lab, [true, false, true, false])).toBe(true);
-    expect(isPrintedFrame(corners, lab, [true, false, false, false])).toBe(false);
+    const sheetItself = printedSheet(420, 594, table);
+    expect(isPrintedFrame(corners, sheetItself, [true, false, true, false])).toBe(true);
+    expect(isPrintedFrame(corners, sheetItself, [true, false, false, false])).toBe(false);
   });
 }); // prettier-ignore

@@ -5,6 +5,7 @@ import { resizeArea, shrinkToEdge } from '../raster/resize';
 import { isDesk, isPrintedFrame } from './background';
 import { candidates, type Candidate } from './candidates';
 import { describe } from './features';
+import { areFields } from './fields';
 import { fitSides } from './fit';
 import { edgels, gradient } from './gradient';
 import { splitSpread } from './gutter';
@@ -74,10 +75,19 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   const factor = Math.floor(Math.max(photo.width, photo.height) / middlingEdgePx);
   const middling = factor > 1 ? resizeArea(photo, Math.round(photo.width / factor), Math.round(photo.height / factor)) : photo;
   const shrunk = middling.width / photo.width;
-  const quick = at || options.workingEdgePx ? null : choose(sight(middling, quickLook), { ...options, leastConfidence: doubt });
-  const { seen, chosen } = quick && isClear(quick) ? quick : choose(sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) }); // prettier-ignore
+  const quick =
+    at || options.workingEdgePx ? null : choose(middling, sight(middling, quickLook), { ...options, leastConfidence: doubt });
+  const { seen, chosen } = quick && isClear(quick) ? quick : choose(middling, sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) }); // prettier-ignore
+  if (
+    !chosen.length ||
+    (!at &&
+      areFields(
+        middling,
+        chosen.map(({ candidate }) => cornersIn(middling, candidate, seen)),
+      ))
+  )
+    return [];
   seen.scale *= shrunk;
-  if (!chosen.length) return [];
   const outlines = chosen.map(({ candidate, confidence }): Outline => ({
     ...fitSides(photo, middling, candidate, seen, !traced),
     confidence,
@@ -92,8 +102,14 @@ interface Choice {
   chosen: { candidate: Candidate; confidence: number }[];
 }
 
+/** A candidate's corners in the picture that it was seen on a smaller copy of. */
+function cornersIn(photo: Raster, { corners }: Candidate, { lab }: Sighting): Point[] {
+  const up = photo.width / lab[0].width;
+  return corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]);
+}
+
 /** The best candidates that do not overlap, as far as they are accepted. */
-function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptions): Choice {
+function choose(photo: Raster, seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptions): Choice {
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: Choice['chosen'] = [];
@@ -104,7 +120,11 @@ function choose(seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptio
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
     if (confidence < Math.min(leastConfidence, passable)) continue;
-    if (!at && (isDesk(candidate.corners, seen.lab) || isPrintedFrame(candidate.corners, seen.lab, sidesSeen(candidate, seen))))
+    if (
+      !at &&
+      (isDesk(candidate.corners, seen.lab) ||
+        isPrintedFrame(cornersIn(photo, candidate, seen), photo, sidesSeen(candidate, seen)))
+    )
       continue;
     if (confidence < leastConfidence) {
       passed.push({ candidate, confidence });
