@@ -27,6 +27,7 @@ export { estimateLight, type Light } from './enhance/light';
 export {
   finish,
   flatten,
+  pageDpi,
   render,
   type FlatPage,
   type RenderedPage,

@@ -15,6 +15,8 @@ export type Filter = 'original' | 'even-light' | 'grey' | 'ink' | 'board' | 'pic
 export interface EnhanceOptions {
   /** Pixels per inch of the page; sets window sizes. Default 200. */
   dpi?: number;
+  /** What the photo holds of it, pixels per inch; default `dpi`. Where the page has more, its noise is coarser. */
+  photoDpi?: number;
   /** The page's light, when it was estimated before. */
   light?: Light;
   /** What the user has turned on it. */
@@ -48,9 +50,10 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
     return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
   }
   const sharp = evenGrey(page, light);
-  const noise = noiseLevel(sharp);
-  const even = soften(sharp, noise, dpi);
-  const left = even === sharp ? noise : noiseLevel(even);
+  const grain = Math.max(1, dpi / (options.photoDpi ?? dpi));
+  const noise = noiseLevel(sharp, grain);
+  const even = soften(sharp, noise, dpi, grain);
+  const left = even === sharp ? noise : noiseLevel(even, grain);
   const tone = pageTone(even, noise, left, dpi, adjust.strokes, filter === 'board');
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   return adjusted(colour ? colourPage(page, even, light, tone) : greyPage(even, light, tone), adjust, dpi);

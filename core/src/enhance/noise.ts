@@ -4,8 +4,8 @@ import { gaussian, gaussianKernel } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createRaster, type Raster } from '../raster/raster';
 
-/** Side of the cells whose deviation is taken, px. */
-const cell = 8;
+/** Side of the cells whose deviation is taken, px of the photo. */
+const cellPx = 8;
 /** Of the cells, by deviation: what lies here is plain paper even on a page full of print. */
 const paperShare = 0.3;
 
@@ -13,10 +13,11 @@ const paperShare = 0.3;
  * Standard deviation of a page's noise on its paper, in its own levels: a low percentile of the deviation within small cells. Estimators that look at
  * neighbouring pixels only (Immerkær 1996) see nothing of the noise that a phone has smeared already, which is the one that matters here.
  *
- * @param grey one channel, paper even.
+ * @param grey one channel, paper even; @param grain its pixels a pixel of the photo.
  */
-export function noiseLevel(grey: Raster): number {
+export function noiseLevel(grey: Raster, grain = 1): number {
   const { width, height, data } = grey;
+  const cell = Math.round(cellPx * grain);
   const counts = new Uint32Array(2560);
   let cells = 0;
   // A step of two cells is enough to go by.
@@ -44,9 +45,9 @@ export function noiseLevel(grey: Raster): number {
 const cleanNoise = 2.5;
 
 /** One channel blurred by as much as its noise asks for and its resolution bears: a stroke of small print is a hundredth of an inch wide. */
-export function soften(grey: Raster, noise: number, dpi: number): Raster {
+export function soften(grey: Raster, noise: number, dpi: number, grain = 1): Raster {
   if (noise < cleanNoise) return grey;
-  const sigma = Math.min(dpi / 210, 0.3 + noise / 14);
+  const sigma = Math.min(dpi / 210, (0.3 + noise / 14) * grain);
   const kernels = simd();
   if (kernels) return blurGreyBySimd(kernels, grey, gaussianKernel(sigma));
   const smooth = gaussian(lumaPlane(grey), sigma);

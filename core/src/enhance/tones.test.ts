@@ -52,6 +52,16 @@ test('the noise of plain paper is measured, print does not count as noise', () =
   expect(noiseLevel(soften(plainGrey(200, 8), 8, 300))).toBeLessThan(5);
 });
 
+test('on a page with more pixels than its photo the noise is nearly as much (interpolation takes a fifth of white noise), and softened as far on the paper', () => {
+  const photo = plainGrey(200, 7);
+  const fine = double(photo);
+  expect(noiseLevel(fine, 2) / noiseLevel(photo)).toBeGreaterThan(0.75);
+  expect(noiseLevel(fine, 2) / noiseLevel(photo)).toBeLessThan(1.1);
+  const left = noiseLevel(soften(photo, 7, 150)) / noiseLevel(photo);
+  const leftFine = noiseLevel(soften(fine, 7, 300, 2), 2) / noiseLevel(fine, 2);
+  expect(Math.abs(leftFine - left)).toBeLessThan(0.12);
+});
+
 test('the coarse threshold is Sauvola’s within its bounds (Sauvola and Pietikäinen 2000)', () => {
   // Half black, half white everywhere: m = 127.5, s = 127.5, T = m (1 + 0.25 (127.5 / 128 − 1)).
   const checks = createRaster(160, 160, 1);

@@ -1,17 +1,18 @@
 import { finestPrint } from '../inspect/finestPrint';
 import { createRaster, type Quad } from '../raster/raster';
 import { pagePhoto } from '../testing/pictures';
-import { render } from './render';
+import { pageDpi, render } from './render';
 
 const quad: Quad = [[100, 100], [520, 100], [520, 694], [100, 694]]; // prettier-ignore
 const photo = pagePhoto(640, 800, quad);
 
 describe('render', () => {
-  test('an A4 page keeps its size on paper, its pixels are those the photo holds', () => {
+  test('an A4 page keeps its size on paper, its pixels are twice those the photo holds, up to what is wanted', () => {
     const page = render(photo, { quad, turn: 0, filter: 'grey' });
     expect([page.widthMm, page.heightMm, page.sizeName]).toEqual([210, 297, 'a4']);
     expect(page.photoDpi).toBeCloseTo(420 / (210 / 25.4), 0);
-    expect(page.dpi).toBeLessThanOrEqual(page.photoDpi * 1.1 + 1e-6);
+    expect(page.dpi / page.photoDpi).toBeCloseTo(2, 6);
+    expect([pageDpi(100), pageDpi(170), pageDpi(170, 600), pageDpi(500)]).toEqual([200, 300, 340, 300]);
     expect(page.image.width / page.image.height).toBeCloseTo(210 / 297, 2);
     expect(page.image.channels).toBe(1);
   });

@@ -65,6 +65,12 @@ export interface RenderedPage {
 /** A flattened page that filters can be tried on without flattening it again. */
 export type FlatPage = Omit<RenderedPage, 'filter' | 'tidied'>;
 
+/** How many pixels of a page are made of one of the photo, along a line: strokes are told from paper, and read, more surely on a finer grid than the photo's own. */
+const finest = 2;
+
+/** Resolution of a page that is wanted at `wanted` dpi and of which the photo holds `photoDpi`. */
+export const pageDpi = (photoDpi: number, wanted = 300): number => Math.min(wanted, photoDpi * finest);
+
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
   photo: Raster,
@@ -84,8 +90,7 @@ export function flatten(
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
-  // Up to a tenth more than the photo holds is allowed, since its far side holds less than its near side.
-  const dpi = Math.max(1, Math.min(wantedDpi, photoDpi * 1.1, cap));
+  const dpi = Math.max(1, Math.min(pageDpi(photoDpi, wantedDpi), cap));
   const sideways = recipe.turn % 180 !== 0;
   const widthMm = sideways ? size.heightMm : size.widthMm;
   const heightMm = sideways ? size.widthMm : size.heightMm;
@@ -142,7 +147,7 @@ export function finish(
     light = estimateLight(copy);
   }
   const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
-  const image = enhance(page, filter, { dpi: flat.dpi, adjust, ...(light && { light }) });
+  const image = enhance(page, filter, { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust, ...(light && { light }) });
   if (light && !light.dark && tidy && !touches.some((t) => t.kind === 'keep')) trimSlivers(image);
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }

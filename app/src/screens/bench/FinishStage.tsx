@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import Svg, { Circle, Polyline } from 'react-native-svg';
 import { Text } from 'react-native-paper';
-import { asPhotographed } from '@libretto/core';
+import { asPhotographed, pageDpi } from '@libretto/core';
 import type { Adjust, Page, Touch } from '@libretto/model';
 import { useMeasured } from '../../components/useMeasured';
 import { usePageImage } from '../../components/usePageImage';
@@ -47,8 +47,8 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
   const height = image ? image.height * scale : 0;
   const left = (stage.width - width) / 2;
   const top = (stage.height - height) / 2;
-  // The compared detail is cut from the page at 300 dpi, or at what the photo holds.
-  const pxPerInch = image ? Math.min(300, image.photoDpi * 1.1) : 300;
+  // The compared detail is cut from the page as it is printed.
+  const pxPerInch = image ? pageDpi(image.photoDpi) : 300;
   const perInch = image ? (width / image.widthMm) * 25.4 : 0;
   const mark = { w: (detailSize[0] / pxPerInch) * perInch, h: (detailSize[1] / pxPerInch) * perInch };
   const placeOf = (event: PointerEvent<HTMLDivElement>): [number, number] => {
