@@ -1,5 +1,7 @@
 import { RGB, RGBA, channel } from './pixels';
 
+// Rows may be one row that begins a value later each time: then the sum runs along it.
+
 /** Weighted sum of 2·radius + 1 rows of floats (rows: pointers, u32). */
 export function tapRows(rows: usize, kernel: usize, radius: i32, to: usize, width: i32): void {
   for (let x = 0; x < width; x += 4) {
@@ -8,17 +10,6 @@ export function tapRows(rows: usize, kernel: usize, radius: i32, to: usize, widt
       const pair = f32x4.add(v128.load(load<u32>(rows + 4 * (radius - k)) + 4 * x), v128.load(load<u32>(rows + 4 * (radius + k)) + 4 * x));
       v = f32x4.add(v, f32x4.mul(pair, v128.load32_splat(kernel + 4 * k)));
     }
-    v128.store(to + 4 * x, v);
-  }
-}
-
-/** The same along a row of floats that has `radius` values more at both ends; `from` points at the first of them. */
-export function tapAcross(from: usize, kernel: usize, radius: i32, to: usize, width: i32): void {
-  for (let x = 0; x < width; x += 4) {
-    const p = from + 4 * (x + radius);
-    let v = f32x4.mul(v128.load(p), v128.load32_splat(kernel));
-    for (let k = 1; k <= radius; k++)
-      v = f32x4.add(v, f32x4.mul(f32x4.add(v128.load(p - 4 * k), v128.load(p + 4 * k)), v128.load32_splat(kernel + 4 * k)));
     v128.store(to + 4 * x, v);
   }
 }
@@ -54,31 +45,6 @@ export function tapShortRows(rows: usize, kernel: usize, radius: i32, to: usize,
     v128.store(to + p, v1, 16);
     v128.store(to + p, v2, 32);
     v128.store(to + p, v3, 48);
-  }
-}
-
-/** The same along a row that has `radius` values more at both ends; `from` points at the first of them. */
-export function tapShortsAcross(from: usize, kernel: usize, radius: i32, to: usize, width: i32): void {
-  for (let x = 0; x < width; x += 32) {
-    const middle = from + 2 * (x + radius);
-    const weight = v128.load16_splat(kernel);
-    let v0 = i16x8.q15mulr_sat_s(v128.load(middle), weight);
-    let v1 = i16x8.q15mulr_sat_s(v128.load(middle, 16), weight);
-    let v2 = i16x8.q15mulr_sat_s(v128.load(middle, 32), weight);
-    let v3 = i16x8.q15mulr_sat_s(v128.load(middle, 48), weight);
-    for (let k = 1; k <= radius; k++) {
-      const a = middle - 2 * k;
-      const b = middle + 2 * k;
-      const w = v128.load16_splat(kernel + 2 * k);
-      v0 = tap(v0, a, b, w);
-      v1 = tap(v1, a + 16, b + 16, w);
-      v2 = tap(v2, a + 32, b + 32, w);
-      v3 = tap(v3, a + 48, b + 48, w);
-    }
-    v128.store(to + 2 * x, v0);
-    v128.store(to + 2 * x, v1, 16);
-    v128.store(to + 2 * x, v2, 32);
-    v128.store(to + 2 * x, v3, 48);
   }
 }
 

@@ -2,8 +2,8 @@ import { createPlane, createRaster, type Plane, type Raster } from '../raster/ra
 import type { Simd } from './simd';
 
 /** What a picture is blurred in: floats, or 16-bit numbers of 1/64 level, which are twice as fast. */
-const floating = { bytes: 4, tapAcross: 'tapAcross', tapRows: 'tapRows' } as const;
-const fixed = { bytes: 2, tapAcross: 'tapShortsAcross', tapRows: 'tapShortRows' } as const;
+const floating = { bytes: 4, tapRows: 'tapRows' } as const;
+const fixed = { bytes: 2, tapRows: 'tapShortRows' } as const;
 type Numbers = typeof floating | typeof fixed;
 
 interface Row {
@@ -42,6 +42,11 @@ function blurred(
   view.set(bytes === 4 ? kernel : kernel.map((v) => Math.min(32767, Math.round(v * 32768))), taps / bytes);
   const slot = (y: number) => rowBytes * (Math.max(0, Math.min(height - 1, y)) % ring);
   const sharpRow = (y: number) => sharp + slot(y) + bytes * pad;
+  /** The weighted sum of what lies at −radius … radius. */
+  const tapped = (at: (k: number) => number, to: number) => {
+    for (let k = -radius; k <= radius; k++) ints[pointers / 4 + radius + k] = at(k);
+    run[numbers.tapRows](pointers, taps, radius, to, width);
+  };
   const enter = (y: number) => {
     if (y >= height) return;
     const to = sharpRow(y);
@@ -49,13 +54,12 @@ function blurred(
     const first = to / bytes;
     view.fill(view[first], first - radius, first);
     view.fill(view[first + width - 1], first + width, first + width + radius);
-    run[numbers.tapAcross](to - bytes * radius, taps, radius, across + slot(y), width);
+    tapped((k) => to + bytes * k, across + slot(y));
   };
   for (let y = 0; y < radius; y++) enter(y);
   for (let y = 0; y < height; y++) {
     enter(y + radius);
-    for (let k = -radius; k <= radius; k++) ints[pointers / 4 + radius + k] = across + slot(y + k);
-    run[numbers.tapRows](pointers, taps, radius, soft, width);
+    tapped((k) => across + slot(y + k), soft);
     take({ y, sharp: sharpRow(y), soft }, scratch);
   }
 }

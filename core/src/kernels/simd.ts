@@ -18,9 +18,7 @@ interface Kernels {
   slideColumns: Numbers;
   sauvolaRow: Numbers;
   tapRows: Numbers;
-  tapAcross: Numbers;
   tapShortRows: Numbers;
-  tapShortsAcross: Numbers;
   lumaShortRow: Numbers;
   shortsToBytes: Numbers;
   sharpenRow: Numbers;
