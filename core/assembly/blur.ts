@@ -14,7 +14,7 @@ export function tapRows(rows: usize, kernel: usize, radius: i32, to: usize, widt
   }
 }
 
-// The same in fixed point, for pictures: 16-bit numbers of 1/64 level, taps of 1/32768. Eight at a time, and within a tenth of a level of the floats.
+// The same in fixed point, for pictures: 16-bit numbers of 1/64 level, taps of 1/32768. Eight to a vector, within a tenth of a level of the floats.
 
 @inline
 function tap(sum: v128, a: usize, b: usize, weight: v128): v128 {
