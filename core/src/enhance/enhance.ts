@@ -5,9 +5,10 @@ import { colourPage, evenGrey, greyPage, paperLevel, stretchDark, type PageTone 
 import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
-import { noiseLevel, soften } from './noise';
+import { isNoisy, noiseLevel, softColours, soften } from './noise';
 import { deepened } from './pale';
 import { naturalPicture } from './picture';
+import { whitenSpecks } from './specks';
 
 /** How a flattened page is finished. */
 export type Filter = 'original' | 'even-light' | 'grey' | 'ink' | 'board' | 'picture';
@@ -56,7 +57,9 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   const left = even === sharp ? noise : noiseLevel(even, grain);
   const tone = pageTone(even, noise, left, dpi, adjust.strokes, filter === 'board');
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
-  return adjusted(colour ? colourPage(page, even, light, tone) : greyPage(even, light, tone), adjust, dpi);
+  if (isNoisy(noise)) whitenSpecks(even, tone.threshold, tone.clear, dpi);
+  if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
+  return adjusted(colourPage(isNoisy(noise) ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
 }
 
 /** A board has no pictures to keep, and its pens are paler than ink. */

@@ -1,30 +1,18 @@
-import { cutBySimd } from '../kernels/finishing';
-import { simd } from '../kernels/simd';
 import { GridRows } from '../raster/gridRows';
-import { createRaster, type Plane, type Raster } from '../raster/raster';
+import type { Plane, Raster } from '../raster/raster';
 import { paperLevel } from './evenLight';
-import { dropSpecks } from './specks';
+import { cutAt } from './localThreshold';
 import { sauvola } from './sauvola';
+import { dropSpecks } from './specks';
 
 /**
  * Black where the grey lies below its local threshold; specks that are too small for a stroke or a full stop go. Pictures are dithered (Floyd and
  * Steinberg, "An adaptive algorithm for spatial grey scale", Proc. SID 17 (1976)): cut at one threshold they would be soot.
  */
 export function inkPage(even: Raster, threshold: Plane, dpi: number, pictures: Plane): Raster {
-  const rows = new GridRows(threshold, even.width, even.height);
-  const kernels = simd();
-  const target = kernels ? cutBySimd(kernels, even, rows) : cutPlain(even, rows);
+  const target = cutAt(even, threshold);
   dropSpecks(target, leastSpeckPx(dpi));
   if (pictures.data.some((v) => v > 0.5)) dither(even, target, pictures);
-  return target;
-}
-
-function cutPlain({ width, height, data }: Raster, threshold: GridRows): Raster {
-  const target = createRaster(width, height, 1);
-  for (let y = 0, p = 0; y < height; y++) {
-    const row = threshold.row(y);
-    for (let x = 0; x < width; x++, p++) target.data[p] = data[p] <= row[x] ? 0 : 255;
-  }
   return target;
 }
 

@@ -1,7 +1,9 @@
+import { cutBySimd } from '../kernels/finishing';
 import { cellMomentsBySimd, mostCellRows } from '../kernels/sauvola';
 import { simd } from '../kernels/simd';
 import { boxMean, gaussian } from '../raster/blur';
-import { createPlane, type Plane, type Raster } from '../raster/raster';
+import { GridRows } from '../raster/gridRows';
+import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 
 export interface LocalThresholdOptions {
   /** Pixels per inch; the window is 7.7 mm. */
@@ -66,4 +68,20 @@ function cellMoments(grey: Raster, cell: number, across: number, down: number): 
     }
   }
   return { mean, square };
+}
+
+/** Black (0) up to the threshold, white (255) above; the threshold lies on a coarse grid. */
+export function cutAt(grey: Raster, threshold: Plane): Raster {
+  const rows = new GridRows(threshold, grey.width, grey.height);
+  const kernels = simd();
+  return kernels ? cutBySimd(kernels, grey, rows) : cutPlain(grey, rows);
+}
+
+function cutPlain({ width, height, data }: Raster, threshold: GridRows): Raster {
+  const target = createRaster(width, height, 1);
+  for (let y = 0, p = 0; y < height; y++) {
+    const row = threshold.row(y);
+    for (let x = 0; x < width; x++, p++) target.data[p] = data[p] <= row[x] ? 0 : 255;
+  }
+  return target;
 }

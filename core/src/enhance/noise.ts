@@ -1,8 +1,5 @@
-import { blurGreyBySimd } from '../kernels/blur';
-import { simd } from '../kernels/simd';
-import { gaussian, gaussianKernel } from '../raster/blur';
-import { lumaPlane } from '../raster/colour';
-import { createRaster, type Raster } from '../raster/raster';
+import { gaussianPicture } from '../raster/blur';
+import type { Raster } from '../raster/raster';
 
 /** Side of the cells whose deviation is taken, px of the photo. */
 const cellPx = 8;
@@ -44,14 +41,15 @@ export function noiseLevel(grey: Raster, grain = 1): number {
 /** Below this noise a page is left as it is. */
 const cleanNoise = 2.5;
 
+export const isNoisy = (noise: number): boolean => noise >= cleanNoise;
+
 /** One channel blurred by as much as its noise asks for and its resolution bears: a stroke of small print is a hundredth of an inch wide. */
 export function soften(grey: Raster, noise: number, dpi: number, grain = 1): Raster {
-  if (noise < cleanNoise) return grey;
-  const sigma = Math.min(dpi / 210, (0.3 + noise / 14) * grain);
-  const kernels = simd();
-  if (kernels) return blurGreyBySimd(kernels, grey, gaussianKernel(sigma));
-  const smooth = gaussian(lumaPlane(grey), sigma);
-  const target = createRaster(grey.width, grey.height, 1);
-  for (let i = 0; i < smooth.data.length; i++) target.data[i] = smooth.data[i];
-  return target;
+  return isNoisy(noise) ? gaussianPicture(grey, Math.min(dpi / 210, (0.3 + noise / 14) * grain)) : grey;
 }
+
+/** How far the colours of a noisy page are blurred, inches: its strokes are told by their light, their colours are seen less finely. */
+const colourBlur = 1 / 90;
+
+/** A noisy page without its coloured noise; its light is as blurred and says nothing. */
+export const softColours = (page: Raster, dpi: number): Raster => gaussianPicture(page, colourBlur * dpi);

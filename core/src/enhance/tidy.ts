@@ -192,15 +192,14 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
   const paper = new GridRows(light.paper, width, height);
   const own = light.own.map((v, c) => v / light.balance[c]);
   for (let y = 0; y < height; y++) {
-    const runs = toFill(soft.line(y), mask.width, width);
-    if (!runs.length) continue;
-    const share = soft.row(y);
-    const level = paper.row(y);
-    for (const [from, to] of runs)
+    for (const [from, to] of toFill(soft.line(y), mask.width, width)) {
+      const share = soft.row(y, from, to);
+      const level = paper.row(y, from, to);
       for (let x = from; x < to; x++) {
         const s = share[x];
         for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++) out[p] = data[p] * (1 - s) + level[x] * own[c] * s;
       }
+    }
   }
   return target;
 }

@@ -6,6 +6,10 @@ const floating = { bytes: 4, tapRows: 'tapRows' } as const;
 const fixed = { bytes: 2, tapRows: 'tapShortRows' } as const;
 type Numbers = typeof floating | typeof fixed;
 
+/** A kernel's weights as 16-bit shares of 32768. */
+export const shortTaps = (kernel: Float32Array): Int16Array =>
+  Int16Array.from(kernel, (v) => Math.min(32767, Math.round(v * 32768)));
+
 interface Row {
   y: number;
   /** The row's numbers as they went in, and blurred. */
@@ -16,6 +20,7 @@ interface Row {
 /**
  * Blurs a picture row by row by a symmetric kernel (given from its middle outwards), edges repeated.
  *
+ * @param channels of its pixels, each blurred by itself; default 1.
  * @param scratchBytes room for the two functions.
  * @param feed writes row y as numbers to a pointer.
  * @param take uses a blurred row.
@@ -23,7 +28,7 @@ interface Row {
 function blurred(
   simd: Simd,
   numbers: Numbers,
-  { width, height }: { width: number; height: number },
+  { width: pixels, height, channels = 1 }: { width: number; height: number; channels?: number },
   kernel: Float32Array,
   scratchBytes: number,
   feed: (y: number, to: number, scratch: number) => void,
@@ -31,7 +36,8 @@ function blurred(
 ): void {
   const radius = kernel.length - 1;
   const ring = 2 * radius + 1;
-  const pad = Math.ceil(radius / 16) * 16;
+  const width = pixels * channels;
+  const pad = Math.ceil((radius * channels) / 16) * 16;
   const { bytes } = numbers;
   const rowBytes = bytes * Math.ceil((width + 2 * pad + 16) / 16) * 16;
   const [taps, across, sharp, pointers, soft, scratch] = simd.layout(
@@ -39,7 +45,7 @@ function blurred(
   ); // prettier-ignore
   const { ints, run } = simd;
   const view = bytes === 4 ? simd.floats : simd.shorts;
-  view.set(bytes === 4 ? kernel : kernel.map((v) => Math.min(32767, Math.round(v * 32768))), taps / bytes);
+  view.set(bytes === 4 ? kernel : shortTaps(kernel), taps / bytes);
   const slot = (y: number) => rowBytes * (Math.max(0, Math.min(height - 1, y)) % ring);
   const sharpRow = (y: number) => sharp + slot(y) + bytes * pad;
   /** The weighted sum of what lies at −radius … radius. */
@@ -52,9 +58,12 @@ function blurred(
     const to = sharpRow(y);
     feed(y, to, scratch);
     const first = to / bytes;
-    view.fill(view[first], first - radius, first);
-    view.fill(view[first + width - 1], first + width, first + width + radius);
-    tapped((k) => to + bytes * k, across + slot(y));
+    const last = first + width - channels;
+    for (let i = 0; i < radius * channels; i++) {
+      view[first - 1 - i] = view[first + channels - 1 - (i % channels)];
+      view[first + width + i] = view[last + (i % channels)];
+    }
+    tapped((k) => to + bytes * channels * k, across + slot(y));
   };
   for (let y = 0; y < radius; y++) enter(y);
   for (let y = 0; y < height; y++) {
@@ -79,23 +88,24 @@ export function blurPlaneBySimd(simd: Simd, source: Plane, kernel: Float32Array)
   return target;
 }
 
-/** One channel, blurred. */
-export function blurGreyBySimd(simd: Simd, grey: Raster, kernel: Float32Array): Raster {
-  const { width, height, data } = grey;
-  const target = createRaster(width, height, 1);
+/** A picture's channels, blurred. */
+export function blurBySimd(simd: Simd, picture: Raster, kernel: Float32Array): Raster {
+  const { width, height, channels, data } = picture;
+  const rowBytes = width * channels;
+  const target = createRaster(width, height, channels);
   blurred(
     simd,
     fixed,
-    grey,
+    picture,
     kernel,
-    width,
+    rowBytes,
     (y, to, scratch) => {
-      simd.bytes.set(data.subarray(y * width, (y + 1) * width), scratch);
-      simd.run.lumaShortRow(scratch, 1, to, width);
+      simd.bytes.set(data.subarray(y * rowBytes, (y + 1) * rowBytes), scratch);
+      simd.run.lumaShortRow(scratch, 1, to, rowBytes);
     },
     ({ y, soft }, scratch) => {
-      simd.run.shortsToBytes(soft, scratch, width);
-      target.data.set(simd.bytes.subarray(scratch, scratch + width), y * width);
+      simd.run.shortsToBytes(soft, scratch, rowBytes);
+      target.data.set(simd.bytes.subarray(scratch, scratch + rowBytes), y * rowBytes);
     },
   );
   return target;
@@ -115,7 +125,7 @@ export function unsharpBySimd(simd: Simd, page: Raster, kernel: Float32Array, am
   blurred(
     simd,
     fixed,
-    page,
+    { width, height },
     kernel,
     2 * room,
     (y, to, scratch) => {

@@ -1,7 +1,7 @@
-import { blurPlaneBySimd } from '../kernels/blur';
+import { blurBySimd, blurPlaneBySimd, shortTaps } from '../kernels/blur';
 import { simd } from '../kernels/simd';
 import { boxMeanBySimd } from '../kernels/windows';
-import { createPlane, type Plane } from './raster';
+import { createPlane, createRaster, type Plane, type Raster } from './raster';
 
 /** From this σ on three running means are as good as a Gaussian and take the same time for any width. */
 const wideSigma = 2.5;
@@ -103,6 +103,40 @@ function sevenTaps(source: Plane, kernel: Float32Array): Plane {
         k2 * (across[m2 + x] + across[p2 + x]) +
         k3 * (across[m3 + x] + across[p3 + x]);
   }
+  return target;
+}
+
+/** A picture whose channels are blurred by a Gaussian cut at 3 σ, edges repeated, in numbers of 1/64 level. */
+export function gaussianPicture(picture: Raster, sigma: number): Raster {
+  const kernel = gaussianKernel(sigma);
+  const kernels = simd();
+  return kernels ? blurBySimd(kernels, picture, kernel) : blurPlain(picture, kernel);
+}
+
+/** The kernels' numbers exactly: a product is rounded as soon as it is made. */
+function blurPlain({ width, height, channels, data }: Raster, kernel: Float32Array): Raster {
+  const weights = shortTaps(kernel);
+  const radius = weights.length - 1;
+  const product = (v: number, k: number) => (v * weights[k] + 16384) >> 15;
+  const line = width * channels;
+  const across = new Int16Array(line * height);
+  for (let y = 0; y < height; y++)
+    for (let c = 0; c < channels; c++) {
+      const at = (x: number) => 64 * data[y * line + Math.max(0, Math.min(width - 1, x)) * channels + c];
+      for (let x = 0; x < width; x++) {
+        let v = product(at(x), 0);
+        for (let k = 1; k <= radius; k++) v += product(at(x - k) + at(x + k), k);
+        across[y * line + x * channels + c] = v;
+      }
+    }
+  const target = createRaster(width, height, channels);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < line; x++) {
+      const at = (row: number) => across[Math.max(0, Math.min(height - 1, row)) * line + x];
+      let v = product(at(y), 0);
+      for (let k = 1; k <= radius; k++) v += product(at(y - k) + at(y + k), k);
+      target.data[y * line + x] = (v + 32) >> 6;
+    }
   return target;
 }
 

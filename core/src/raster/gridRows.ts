@@ -45,11 +45,11 @@ export class GridRows {
     return down;
   }
 
-  /** Row y, 0 … height − 1. The array is used again for the next row. */
-  row(y: number): Float32Array {
+  /** Row y, 0 … height − 1, or only its columns `from` to before `to`. The array is used again for the next row. */
+  row(y: number, from = 0, to = this.out.length): Float32Array {
     const { left, share, out } = this;
     const line = this.line(y);
-    for (let x = 0; x < out.length; x++) {
+    for (let x = from; x < to; x++) {
       const i = left[x];
       out[x] = line[i] + (line[i + 1] - line[i]) * share[x];
     }
