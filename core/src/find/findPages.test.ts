@@ -6,6 +6,7 @@ import { splitSpread } from './gutter';
 import { cross, houghLines } from './lines';
 import { overlap } from './overlap';
 import { traceSide, pointOn } from './refine';
+import { sampledBy } from './sampler';
 
 const farthest = (found: readonly Point[], truth: readonly Point[]) =>
   Math.max(...truth.map((t) => Math.min(...found.map((f) => Math.hypot(f[0] - t[0], f[1] - t[1])))));
@@ -111,14 +112,21 @@ describe('its parts', () => {
 
   test('a side is traced to a fraction of a pixel, a gap as by a finger included', () => {
     const edge = (x: number) => 50 + 0.02 * x;
-    const sampler = (x: number, y: number) => (x > 80 && x < 110 ? 40 : 30 + 60 / (1 + Math.exp(-(y - edge(x)) / 0.6)));
+    const sampler = sampledBy((x, y) => (x > 80 && x < 110 ? 40 : 30 + 60 / (1 + Math.exp(-(y - edge(x)) / 0.6))));
     const side = traceSide(sampler, [10, 52], [190, 52], { reachPx: 8, samples: 60, degree: 1, agreePx: 1.5, sign: 1 })!;
     for (const t of [0, 0.5, 1]) {
       const [x, y] = pointOn(side, t);
       expect(Math.abs(y - edge(x))).toBeLessThan(0.6);
     }
     expect(side.agreement).toBeGreaterThan(0.6);
-    expect(traceSide(() => NaN, [0, 0], [50, 0], { reachPx: 4, samples: 20, degree: 1, agreePx: 1, sign: 1 })).toBeNull();
+    expect(
+      traceSide(
+        sampledBy(() => NaN),
+        [0, 0],
+        [50, 0],
+        { reachPx: 4, samples: 20, degree: 1, agreePx: 1, sign: 1 },
+      ),
+    ).toBeNull();
   });
 
   test('overlap is a share of the smaller quad', () => {

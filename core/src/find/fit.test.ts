@@ -1,6 +1,6 @@
 import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
 import { random } from '../testing/pictures';
-import { fitSides, fromTopLeft, labSampler, lightSampler, meet, traceFinely } from './fit';
+import { fitSides, fromTopLeft, meet, traceFinely } from './fit';
 import { sight } from './findPages';
 import { pointOn } from './refine';
 
@@ -39,34 +39,6 @@ test('an edge is placed where the light is half way, to a tenth of a pixel', () 
   const below = ([x, y]: Point) => 220 - s * (x - 180) + c * (y - 220) - box[1];
   for (const t of [0.1, 0.5, 0.9]) expect(Math.abs(below(pointOn(side, t)))).toBeLessThan(0.1);
   expect(side.agreement).toBeGreaterThan(0.95);
-});
-
-test('on the page’s brightness as it is stored the same edge would lie outside the sheet', () => {
-  const across = (sample: ReturnType<typeof labSampler>) => {
-    // Steepest place on a line from the desk into the page, by its centre of gravity.
-    let [sum, weight] = [0, 0];
-    for (let y = 44; y < 57; y += 0.5) {
-      let slope = 0;
-      for (let x = 100; x < 260; x += 3) {
-        const [px, py] = inPhoto(x, y);
-        slope += Math.max(0, sample(px, py + 1, 1, 0) - sample(px, py - 1, 1, 0));
-      }
-      sum += slope * y;
-      weight += slope;
-    }
-    return sum / weight;
-  };
-  expect(across(labSampler(photo, 0, 1))).toBeLessThan(across(lightSampler(photo, 1)) - 0.2);
-});
-
-test('samplers say nothing outside the photo, and the middle of a grey is its lightness', () => {
-  const grey = createRaster(40, 30, 1);
-  grey.data.fill(119);
-  expect(labSampler(grey, 0, 1)(20, 15, 1, 0)).toBeCloseTo(50, 0);
-  expect(labSampler(grey, 1, 1)(20, 15, 1, 0)).toBeCloseTo(0, 1);
-  expect(lightSampler(grey, 1)(20, 15, 1, 0)).toBeCloseTo(18.4, 0);
-  expect(labSampler(grey, 0, 1)(-3, 15, 1, 0)).toBeNaN();
-  expect(Number.isFinite(labSampler(grey, 0, 1)(0, 0, 1, 0))).toBe(true);
 });
 
 test('a candidate seen on the small picture is fitted on the photo', () => {

@@ -1,9 +1,9 @@
-import { labOf, linear, luminance } from '../raster/colour';
 import type { Point, Quad, Raster } from '../raster/raster';
 import type { Candidate } from './candidates';
 import type { Sighting } from './findPages';
 import type { Outline, SideEvidence } from './outline';
-import { offsetAt, pointOn, smoothPath, traceSide, type Sampler, type TracedSide, type TraceOptions } from './refine';
+import { offsetAt, pointOn, smoothPath, traceSide, type TracedSide, type TraceOptions } from './refine';
+import { labSampler, lightSampler } from './sampler';
 
 /**
  * Fits a candidate's four sides: over a wide band on a smaller copy of the photo, then close on the photo itself where nobody traces them afterwards.
@@ -84,16 +84,6 @@ function straightWithin(reachPx: number, a: Point, b: Point, edge: number, perEd
 const fitted = (side: TracedSide | null): Fitted | null =>
   side && side.agreement >= leastAgreement ? { chord: [pointOn(side, 0), pointOn(side, 1)], level: side.level } : null;
 
-/** Mean of one Lab channel over three spots of 3×3 points, `footprint` px apart; NaN where the middle one lies outside. */
-export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
-  return sampler(photo, footprint, asStored, (r, g, b) => labOf(r, g, b, channel));
-}
-
-/** Luminance in linear light: for the last pass, which says where exactly an edge lies. */
-export function lightSampler(photo: Raster, footprint: number): Sampler {
-  return sampler(photo, footprint, linear, (r, g, b) => 100 * luminance(r, g, b));
-}
-
 /** The last pass along a side that was seen in `channel`: in linear light for lightness; colours are blurred by JPEG, so they say where it is only where light does not. */
 export function traceFinely(
   photo: Raster,
@@ -119,65 +109,6 @@ export function traceFinely(
     .map((way) => traceSide(light, a, b, { ...narrow, sign: way }))
     .reduce((p, q) => (q && (!p || q.level * q.agreement > p.level * p.agreement) ? q : p), null);
   return best && best.agreement > colour.agreement - 0.1 ? { ...best, level: colour.level } : colour;
-}
-
-const asStored = Float32Array.from({ length: 256 }, (_, i) => i);
-
-function sampler(
-  photo: Raster,
-  footprint: number,
-  value: Float32Array,
-  channelOf: (r: number, g: number, b: number) => number,
-): Sampler {
-  const { width, height } = photo;
-  const gap = Math.max(1, Math.round(footprint));
-  return (x, y, alongX, alongY) => {
-    if (!(x > -0.5 && y > -0.5 && x < width - 0.5 && y < height - 0.5)) return NaN;
-    sums[0] = sums[1] = sums[2] = sums[3] = 0;
-    addSpot(photo, gap, value, Math.round(x - alongX), Math.round(y - alongY));
-    addSpot(photo, gap, value, Math.round(x), Math.round(y));
-    addSpot(photo, gap, value, Math.round(x + alongX), Math.round(y + alongY));
-    return channelOf(sums[0] / sums[3], sums[1] / sums[3], sums[2] / sums[3]);
-  };
-}
-
-/** Sums of the three channels and the number of pixels in them. */
-const sums = new Float64Array(4);
-
-/** Adds the 3×3 points about a pixel, `gap` px apart, as far as they lie in the picture. */
-function addSpot({ width, height, channels, data }: Raster, gap: number, value: Float32Array, cx: number, cy: number): void {
-  const green = channels === 1 ? 0 : 1;
-  const blue = channels === 1 ? 0 : 2;
-  let r = 0;
-  let g = 0;
-  let b = 0;
-  let n = 9;
-  if (cx >= gap && cy >= gap && cx < width - gap && cy < height - gap) {
-    const column = gap * channels;
-    for (let py = cy - gap; py <= cy + gap; py += gap) {
-      const start = (py * width + cx) * channels;
-      for (let p = start - column; p <= start + column; p += column) {
-        r += value[data[p]];
-        g += value[data[p + green]];
-        b += value[data[p + blue]];
-      }
-    }
-  } else {
-    n = 0;
-    for (let py = cy - gap; py <= cy + gap; py += gap)
-      for (let px = cx - gap; px <= cx + gap; px += gap) {
-        if (px < 0 || py < 0 || px >= width || py >= height) continue;
-        const p = (py * width + px) * channels;
-        r += value[data[p]];
-        g += value[data[p + green]];
-        b += value[data[p + blue]];
-        n++;
-      }
-  }
-  sums[0] += r;
-  sums[1] += g;
-  sums[2] += b;
-  sums[3] += n;
 }
 
 export function meet([a, b]: [Point, Point], [c, d]: [Point, Point]): Point | null {

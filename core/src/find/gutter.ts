@@ -3,7 +3,7 @@ import type { Point, Quad, Raster } from '../raster/raster';
 import { homography, project } from '../rectify/homography';
 import { trueRatio } from '../rectify/proportions';
 import { warp } from '../rectify/warp';
-import { lightSampler } from './fit';
+import { lightSampler } from './sampler';
 
 const width = 320;
 const height = 224;
@@ -98,15 +98,13 @@ function deepest(photo: Raster, a: Point, b: Point): [Point, Point] {
   const depth = new Float32Array(along * across);
   for (let j = 0; j < along; j++) {
     const t = ((j + 0.5) / along) * length;
+    const row = depth.subarray(j * across, (j + 1) * across);
+    const [x, y] = [a[0] + dx * t + dy * half * step, a[1] + dy * t - dx * half * step];
+    sample({ x, y, stepX: -dy * step, stepY: dx * step, count: across, alongX: dx * step, alongY: dy * step }, row);
     let most = 1e-6;
-    for (let i = 0; i < across; i++) {
-      const o = (i - half) * step;
-      const v = sample(a[0] + dx * t - dy * o, a[1] + dy * t + dx * o, dx * step, dy * step);
-      depth[j * across + i] = v;
-      if (v > most) most = v;
-    }
+    for (const v of row) if (v > most) most = v;
     // Print across the gutter is darker still: one row must not decide.
-    for (let i = 0; i < across; i++) depth[j * across + i] = Math.max(0.25, depth[j * across + i] / most);
+    for (let i = 0; i < across; i++) row[i] = Math.max(0.25, row[i] / most);
   }
   const mean = (top: number, bottom: number) => {
     let sum = 0;

@@ -1,7 +1,5 @@
 import type { Point } from '../raster/raster';
-
-/** A channel's mean at a point and at two more, one step along a side before and behind it; NaN outside the picture. */
-export type Sampler = (x: number, y: number, alongX: number, alongY: number) => number;
+import type { Sampler } from './sampler';
 
 /** A side traced on a picture: where the edge was seen, and a polynomial through it. */
 export interface TracedSide {
@@ -55,15 +53,14 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
   const strength = new Float32Array(samples * width).fill(NaN);
   const along = Math.min(3, length / samples / 2);
   const profile = new Float32Array(width + 2);
+  const places = { x: 0, y: 0, stepX: nx * step, stepY: ny * step, count: width + 2, alongX: dx * along, alongY: dy * along };
   for (let i = 0; i < samples; i++) {
     const t = (i + 0.5) / samples;
     const middle = around(t);
-    const px = a[0] + dx * t * length;
-    const py = a[1] + dy * t * length;
-    for (let k = -1; k <= width; k++) {
-      const o = middle + (k - half) * step;
-      profile[k + 1] = sample(px + nx * o, py + ny * o, dx * along, dy * along);
-    }
+    const first = middle - (half + 1) * step;
+    places.x = a[0] + dx * t * length + nx * first;
+    places.y = a[1] + dy * t * length + ny * first;
+    sample(places, profile);
     for (let k = 0; k < width; k++) {
       const d = sign * (profile[k + 2] - profile[k]);
       if (d === d) strength[i * width + k] = d > 0 ? d : 0;

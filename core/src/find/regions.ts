@@ -2,7 +2,8 @@ import { boxMean } from '../raster/blur';
 import { createPlane, type Plane, type Point } from '../raster/raster';
 import type { Line } from './lines';
 import { overlap } from './overlap';
-import { pointOn, traceSide, type Sampler } from './refine';
+import { pointOn, traceSide } from './refine';
+import { planeSampler } from './sampler';
 
 /** Long side of the picture in which regions are looked for, px. */
 const workingEdgePx = 220;
@@ -265,25 +266,22 @@ export function linesAlong(lab: readonly Plane[], quad: readonly Point[]): Line[
 /** How much higher a channel is inside than outside a side, a little way off it. */
 function acrossMean(plane: Plane, a: Point, b: Point, nx: number, ny: number): number {
   const sample = planeSampler(plane);
+  const at = [new Float32Array(2), new Float32Array(2)];
   let sum = 0;
   let n = 0;
-  for (let t = 0.1; t < 0.95; t += 0.1)
-    for (const o of [5, 8]) {
-      const [x, y] = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
-      const step = sample(x + nx * o, y + ny * o, 0, 0) - sample(x - nx * o, y - ny * o, 0, 0);
+  for (let t = 0.1; t < 0.95; t += 0.1) {
+    const [x, y] = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+    // 5 and 8 px off it, on both of its sides.
+    [1, -1].forEach((way, i) => {
+      const [stepX, stepY] = [3 * way * nx, 3 * way * ny];
+      sample({ x: x + (5 / 3) * stepX, y: y + (5 / 3) * stepY, stepX, stepY, count: 2, alongX: 0, alongY: 0 }, at[i]);
+    });
+    for (let k = 0; k < 2; k++) {
+      const step = at[0][k] - at[1][k];
       if (step !== step) continue;
       sum += step;
       n++;
     }
+  }
   return n ? sum / n : 0;
 }
-
-const planeSampler =
-  ({ width, height, data }: Plane): Sampler =>
-  (x, y, alongX, alongY) => {
-    const [cx, cy] = [Math.round(x), Math.round(y)];
-    if (cx < 0 || cy < 0 || cx >= width || cy >= height) return NaN;
-    const at = (px: number, py: number) =>
-      data[Math.max(0, Math.min(height - 1, Math.round(py))) * width + Math.max(0, Math.min(width - 1, Math.round(px)))];
-    return (data[cy * width + cx] + at(x - alongX, y - alongY) + at(x + alongX, y + alongY)) / 3;
-  };

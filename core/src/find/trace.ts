@@ -1,8 +1,9 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { curvedFrom } from '../rectify/surfaceOf';
-import { labSampler, meet, traceFinely } from './fit';
+import { meet, traceFinely } from './fit';
 import type { Outline, SideEvidence } from './outline';
 import { offsetAt, pointOn, smoothPath, traceSide, type TracedSide, type TraceOptions } from './refine';
+import { labSampler } from './sampler';
 
 /** Points of an outline on each side. */
 export const pointsPerSide = 16;

@@ -1,8 +1,9 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { findPages, type FindOptions } from '../find/findPages';
-import { labSampler, meet } from '../find/fit';
+import { meet } from '../find/fit';
 import type { Outline, SideEvidence } from '../find/outline';
 import { pointOn, traceSide } from '../find/refine';
+import { labSampler } from '../find/sampler';
 
 /** How far a side may have gone between two frames, share of the frame's longer side. */
 const reachShare = 0.03;
