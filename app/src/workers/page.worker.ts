@@ -1,16 +1,17 @@
 import * as Comlink from 'comlink';
 import {
-  chooseFilter,
   findPages,
   finestPrint,
   finish,
   flatten,
   inspectPage,
   pageSignature,
+  pageWindows,
   skewToTakeOut,
   wholeAsRead,
   type Filter,
   type FlatPage,
+  type PageWindows,
   type Quad,
   type Raster,
   type RenderOptions,
@@ -26,7 +27,7 @@ interface DecodedPhoto extends Raster {
 
 /** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
 let held: { photoId: string; photo: DecodedPhoto } | null = null;
-let flat: { key: string; page: FlatPage } | null = null;
+let flat: { key: string; page: FlatPage; windows?: { key: string; of: PageWindows } } | null = null;
 
 /** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
 const stripRows = 256;
@@ -64,6 +65,14 @@ async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone:
   const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.mirror, recipe.size, alone, limits]);
   if (flat?.key !== key) flat = { key, page: flattenedPhoto(await decode(photoId, blob), recipe, { ...limits, alone }) };
   return flat.page;
+}
+
+/** Windows of the page flattened last, so that another detail of it is there at once. */
+function windowsOf(holder: NonNullable<typeof flat>, { adjust, tidy, touches, turn, mirror }: WorkRecipe): PageWindows {
+  const recipe = { adjust, tidy, touches, turn, mirror };
+  const key = JSON.stringify(recipe);
+  if (holder.windows?.key !== key) holder.windows = { key, of: pageWindows(holder.page, recipe) };
+  return holder.windows.of;
 }
 
 async function encode(image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> {
@@ -151,25 +160,17 @@ const api = {
   ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
     const at = wanted ?? finestPrint(page.image, size);
-    // Ink may be twice as large: there the same detail has twice as many pixels.
-    const cut = (image: Raster): Raster => {
-      const scale = image.width / page.image.width;
-      const width = Math.min(Math.round(size[0] * scale), image.width);
-      const height = Math.min(Math.round(size[1] * scale), image.height);
-      const x0 = Math.max(0, Math.min(image.width - width, Math.round(at[0] * image.width - width / 2)));
-      const y0 = Math.max(0, Math.min(image.height - height, Math.round(at[1] * image.height - height / 2)));
-      const data = new Uint8ClampedArray(width * height * image.channels);
-      for (let y = 0; y < height; y++) {
-        const from = ((y0 + y) * image.width + x0) * image.channels;
-        data.set(image.data.subarray(from, from + width * image.channels), y * width * image.channels);
-      }
-      return { width, height, channels: image.channels, data };
+    const { choice, finished } = windowsOf(flat!, recipe);
+    const [width, height] = [Math.min(size[0], page.image.width), Math.min(size[1], page.image.height)];
+    const box = {
+      x: Math.max(0, Math.min(page.image.width - width, Math.round(at[0] * page.image.width - width / 2))),
+      y: Math.max(0, Math.min(page.image.height - height, Math.round(at[1] * page.image.height - height / 2))),
+      width,
+      height,
     };
-    const { filter: chosen, why } = chooseFilter(page.image);
     const details = [];
-    for (const filter of filters)
-      details.push({ filter, blob: await encode(cut(finish(page, { ...recipe, filter }).image), 'image/png', 1) });
-    return { chosen, why, details, at };
+    for (const filter of filters) details.push({ filter, blob: await encode(finished(box, filter), 'image/png', 1) });
+    return { chosen: choice.filter, why: choice.why, details, at };
   },
 
   /** Lets the held pixels go. */

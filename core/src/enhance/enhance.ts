@@ -1,13 +1,14 @@
+import { cropGrid, type Box } from '../raster/crop';
 import { double } from '../raster/double';
-import { assertRaster, type Raster } from '../raster/raster';
+import { assertRaster, type Plane, type Raster } from '../raster/raster';
 import { adjusted, partLight, type Adjust } from './adjust';
 import { colourPage, evenGrey, greyPage, paperLevel, stretchDark, type PageTone } from './evenLight';
 import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
-import { isNoisy, noiseLevel, softColours, soften } from './noise';
-import { deepened } from './pale';
-import { naturalPicture } from './picture';
+import { calmed, isNoisy, softColours, type Noise } from './noise';
+import { deepened, palenessOf, type Paleness } from './pale';
+import { naturalLevels, naturalPicture, type Levels } from './picture';
 import { whitenSpecks } from './specks';
 
 /** How a flattened page is finished. */
@@ -18,11 +19,54 @@ export interface EnhanceOptions {
   dpi?: number;
   /** What the photo holds of it, pixels per inch; default `dpi`. Where the page has more, its noise is coarser. */
   photoDpi?: number;
-  /** The page's light, when it was estimated before. */
-  light?: Light;
+  /** What was told by looking at the page, or at the whole page of which it is a window. */
+  known?: Partial<Judgement>;
   /** What the user has turned on it. */
   adjust?: Adjust;
 }
+
+/** What is told by looking at a whole page. */
+export interface Judgement {
+  light: Light;
+  noise: Noise;
+  paleness: Paleness;
+  levels: Levels;
+}
+
+/**
+ * All of it, for windows of the page to be finished as the page would be.
+ *
+ * @param copy of the page, smaller and with its margin tidied: enough to tell its strokes by.
+ */
+export function judge(
+  page: Raster,
+  copy: Raster,
+  light: Light,
+  { dpi = 200, photoDpi = dpi }: Pick<EnhanceOptions, 'dpi' | 'photoDpi'>,
+): Judgement {
+  const { noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi));
+  return { light, noise, paleness: palenessOf(copy, light), levels: naturalLevels(page) };
+}
+
+/** What is told of a part of a page by looking at all of it. */
+export function judgedWithin({ light, noise, paleness, levels }: Judgement, page: Raster, box: Box): Judgement {
+  const within = (grid: Plane) => cropGrid(grid, page, box);
+  return {
+    light: lightWithin(light, page, box),
+    noise,
+    paleness: { gains: within(paleness.gains), papers: paleness.papers.map(within) },
+    levels,
+  };
+}
+
+export const lightWithin = (light: Light, page: Raster, box: Box): Light => ({
+  ...light,
+  paper: cropGrid(light.paper, page, box),
+  pictures: cropGrid(light.pictures, page, box),
+});
+
+/** A page's pixels a pixel of its photo, along a line. */
+const grainOf = (dpi: number, photoDpi: number) => Math.max(1, dpi / photoDpi);
 
 /** Bounds of the threshold, shares of the paper: print is darker than the most, ink darker than the least. */
 const leastThreshold = 0.5;
@@ -39,27 +83,24 @@ const noiseWidths = 2.2;
  */
 export function enhance(given: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
   assertRaster(given);
-  const { dpi = 200, adjust = {} } = options;
+  const { dpi = 200, photoDpi = dpi, adjust = {}, known = {} } = options;
   if (filter === 'original') return adjusted(given, adjust, dpi);
-  if (filter === 'picture') return adjusted(naturalPicture(given), adjust, dpi);
-  const known = options.light ?? estimateLight(given);
-  const light = partLight(filter === 'board' ? boardLight(known) : known, adjust.evening);
+  if (filter === 'picture') return adjusted(naturalPicture(given, known.levels), adjust, dpi);
+  const whole = known.light ?? estimateLight(given);
+  const light = partLight(filter === 'board' ? boardLight(whole) : whole, adjust.evening);
   const colour = filter !== 'grey' && given.channels !== 1;
-  const page = filter === 'board' && !light.dark ? deepened(given, light) : given;
+  const page = filter === 'board' && !light.dark ? deepened(given, light, known.paleness) : given;
   if (light.dark) {
     if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
     return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
   }
-  const sharp = evenGrey(page, light);
-  const grain = Math.max(1, dpi / (options.photoDpi ?? dpi));
-  const noise = noiseLevel(sharp, grain);
-  const even = soften(sharp, noise, dpi, grain);
-  const left = even === sharp ? noise : noiseLevel(even, grain);
-  const tone = pageTone(even, noise, left, dpi, adjust.strokes, filter === 'board');
+  const { even, noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi), known.noise);
+  const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
-  if (isNoisy(noise)) whitenSpecks(even, tone.threshold, tone.clear, dpi);
+  const noisy = isNoisy(noise.photo);
+  if (noisy) whitenSpecks(even, tone.threshold, tone.clear, dpi);
   if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
-  return adjusted(colourPage(isNoisy(noise) ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
+  return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
 }
 
 /** A board has no pictures to keep, and its pens are paler than ink. */
@@ -73,16 +114,16 @@ const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
-function pageTone(even: Raster, photoNoise: number, noise: number, dpi: number, strokes = 0, board = false): PageTone {
+function pageTone(even: Raster, { photo, left }: Noise, dpi: number, strokes = 0, board = false): PageTone {
   const most = Math.max(
     leastMost,
-    (board ? mostThresholdBoard : mostThreshold) - (noiseWidths * Math.max(0, noise - 1)) / paperLevel,
+    (board ? mostThresholdBoard : mostThreshold) - (noiseWidths * Math.max(0, left - 1)) / paperLevel,
   );
   // In the dark the print is pale, and its strokes break where the threshold falls with the deviation.
-  const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photoNoise - 1.5) / 3.5));
+  const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photo - 1.5) / 3.5));
   const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most: most * paperLevel });
   if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
-  return { threshold, clear: 0.1 * paperLevel, noise, saturation: board ? boardSaturation : 1 };
+  return { threshold, clear: 0.1 * paperLevel, noise: left, saturation: board ? boardSaturation : 1 };
 }
 
 /** Ink below this resolution is made at twice as much. */

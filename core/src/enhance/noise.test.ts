@@ -57,7 +57,12 @@ test('specks are the small ones of what hangs together, as a flood fill tells th
   for (const share of [0.1, 0.3, 0.45, 0.6]) {
     const page = createRaster(67, 53, 1);
     for (let i = 0; i < page.data.length; i++) page.data[i] = next() < share ? 0 : 255;
-    const black = (data: ArrayLike<number>) => marksOf(Uint8Array.from(data, (v) => (v ? 0 : 1)), 67, 53);
+    const black = (data: ArrayLike<number>) =>
+      marksOf(
+        Uint8Array.from(data, (v) => (v ? 0 : 1)),
+        67,
+        53,
+      );
     const wanted = black(page.data).filter((mark) => mark.area >= 6);
     dropSpecks(page, 6);
     expect(black(page.data)).toEqual(wanted);

@@ -43,6 +43,19 @@ const cleanNoise = 2.5;
 
 export const isNoisy = (noise: number): boolean => noise >= cleanNoise;
 
+/** Noise of a page's evened grey, before and after it is softened, levels. */
+export interface Noise {
+  photo: number;
+  left: number;
+}
+
+/** A page's evened grey as calm as it gets, and its noise, unless that is known. @param grain pixels a pixel of the photo. */
+export function calmed(sharp: Raster, dpi: number, grain: number, known?: Noise): { even: Raster; noise: Noise } {
+  const photo = known?.photo ?? noiseLevel(sharp, grain);
+  const even = soften(sharp, photo, dpi, grain);
+  return { even, noise: known ?? { photo, left: even === sharp ? photo : noiseLevel(even, grain) } };
+}
+
 /** One channel blurred by as much as its noise asks for and its resolution bears: a stroke of small print is a hundredth of an inch wide. */
 export function soften(grey: Raster, noise: number, dpi: number, grain = 1): Raster {
   return isNoisy(noise) ? gaussianPicture(grey, Math.min(dpi / 210, (0.3 + noise / 14) * grain)) : grey;

@@ -17,17 +17,29 @@ const mostGain = 4.5;
 const leastDepth = 0.035;
 const noiseWidths = 5;
 
+/** Where a page's strokes are pale, and its paper in each channel, on small grids. */
+export interface Paleness {
+  /** How much deeper the strokes are made, from 1. */
+  gains: Plane;
+  papers: Plane[];
+}
+
+export const palenessOf = (page: Raster, light: Light): Paleness => ({
+  gains: gains(page, light),
+  papers: channelPapers(page),
+});
+
 /**
  * A page with its pale strokes made deeper where no deeper ones lie near. Glare adds light to paper and stroke alike: divided by the light they are pale then, though
  * as much below the paper as ever; a dry pen's are pale too.
  */
-export function deepened(page: Raster, light: Light): Raster {
+export function deepened(page: Raster, light: Light, paleness = palenessOf(page, light)): Raster {
   const { width, height, channels, data } = page;
   const target = createRaster(width, height, channels);
   const colours = channels === 1 ? 1 : 3;
   const papers = new GridRows(light.paper, width, height);
-  const gainRows = new GridRows(gains(page, light), width, height);
-  const ownRows = channelPapers(page).map((plane) => new GridRows(plane, width, height));
+  const gainRows = new GridRows(paleness.gains, width, height);
+  const ownRows = paleness.papers.map((plane) => new GridRows(plane, width, height));
   for (let y = 0; y < height; y++) {
     const paper = papers.row(y);
     const more = gainRows.row(y);

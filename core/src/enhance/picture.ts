@@ -6,12 +6,14 @@ import { percentiles } from './levels';
 /** How much of a bright area's colour cast counts as the light's. */
 const balanceShare = 0.7;
 
-/**
- * A photograph or painting as it is: white balance by what is brightest on it (as far as that is nearly neutral) and levels between its darkest and
- * brightest half percent; no tone is evened.
- */
-export function naturalPicture(page: Raster): Raster {
-  const { width, height, channels, data } = page;
+/** How a picture's levels are moved: a factor a channel, and what is added to all. */
+export interface Levels {
+  factors: readonly number[];
+  offset: number;
+}
+
+/** White balance by what is brightest on a picture (as far as that is nearly neutral) and levels between its darkest and brightest half percent. */
+export function naturalLevels({ width, height, channels, data }: Raster): Levels {
   const n = width * height;
   const luma = new Float32Array(Math.ceil(n / 3));
   for (let i = 0, k = 0; i < n; i += 3, k++) {
@@ -29,11 +31,17 @@ export function naturalPicture(page: Raster): Raster {
     if (cast < 0.35) for (let c = 0; c < 3; c++) gains[c] = (mean / Math.max(1, sums[c])) ** balanceShare;
   }
   const scale = 250 / Math.max(40, high - low);
-  const out = channels === 1 ? 1 : 3;
+  return { factors: gains.map((gain) => gain * scale), offset: 2 - low * scale };
+}
+
+/** A photograph or painting as it is: balanced and levelled, no tone is evened. */
+export function naturalPicture(page: Raster, { factors, offset } = naturalLevels(page)): Raster {
+  const { width, height, channels, data } = page;
   const kernels = channels === 3 ? simd() : null;
-  const factors = gains.map((gain) => gain * scale);
-  if (kernels) return levelsBySimd(kernels, page, factors, 2 - low * scale);
+  if (kernels) return levelsBySimd(kernels, page, factors, offset);
+  const out = channels === 1 ? 1 : 3;
   const target = createRaster(width, height, out);
-  for (let i = 0, q = 0; i < n; i++) for (let c = 0; c < out; c++) target.data[q++] = data[i * channels + c] * factors[c] + 2 - low * scale; // prettier-ignore
+  for (let p = 0, q = 0; p < data.length; p += channels)
+    for (let c = 0; c < out; c++) target.data[q++] = data[p + c] * factors[c] + offset;
   return target;
 }

@@ -1,4 +1,5 @@
 import { lumaPlane } from '../raster/colour';
+import { crop } from '../raster/crop';
 import { createRaster, type Point, type Raster } from '../raster/raster';
 import { wayUp } from '../upright/wayUp';
 import { banksOf } from './background';
@@ -41,15 +42,9 @@ function isDarker(corners: readonly Point[], photo: Raster): boolean {
 function* between(photo: Raster, fields: readonly (readonly Point[])[]): Generator<Raster> {
   const width = Math.floor(photo.width / tiles);
   const height = Math.floor(photo.height / tiles);
-  const { channels } = photo;
   for (let tile = 0; tile < tiles * tiles; tile++) {
     const [left, top] = [(tile % tiles) * width, Math.floor(tile / tiles) * height];
-    const part = createRaster(width, height, channels);
-    for (let y = 0; y < height; y++) {
-      const from = ((top + y) * photo.width + left) * channels;
-      part.data.set(photo.data.subarray(from, from + width * channels), y * width * channels);
-    }
-    const grey = lumaPlane(part).data;
+    const grey = lumaPlane(crop(photo, { x: left, y: top, width, height })).data;
     const paper = Float32Array.from({ length: Math.ceil(grey.length / 29) }, (_, i) => grey[29 * i]).sort();
     const fill = paper[Math.floor(0.85 * (paper.length - 1))];
     for (const field of fields) fillPolygon(grey, width, height, field, left, top, fill);

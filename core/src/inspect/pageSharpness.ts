@@ -1,4 +1,5 @@
-import { createRaster, type Point, type Quad, type Raster } from '../raster/raster';
+import { crop } from '../raster/crop';
+import type { Point, Quad, Raster } from '../raster/raster';
 import { homography, project } from '../rectify/homography';
 import { sharpness } from './sharpness';
 
@@ -27,7 +28,7 @@ export function pageSharpness(photo: Raster, quad: Quad): number | null {
   windows.sort((a, b) => b.spread - a.spread);
   const slopes: number[] = [];
   for (const { x, y } of windows.slice(0, mostWindows)) {
-    const seen = sharpness(crop(photo, x, y, size));
+    const seen = sharpness(crop(photo, { x, y, width: size, height: size }));
     if (seen) slopes.push(seen.slope);
   }
   if (!slopes.length) return null;
@@ -45,13 +46,4 @@ function spreadOf({ width, channels, data }: Raster, x0: number, y0: number, siz
       q += v * v;
     }
   return q / n - (s / n) ** 2;
-}
-
-function crop({ width, channels, data }: Raster, x0: number, y0: number, size: number): Raster {
-  const target = createRaster(size, size, channels);
-  for (let y = 0; y < size; y++) {
-    const from = ((y0 + y) * width + x0) * channels;
-    target.data.set(data.subarray(from, from + size * channels), y * size * channels);
-  }
-  return target;
 }

@@ -1,7 +1,8 @@
 import { finestPrint } from '../inspect/finestPrint';
-import { createRaster, type Quad } from '../raster/raster';
-import { pagePhoto } from '../testing/pictures';
-import { pageDpi, render } from './render';
+import { crop } from '../raster/crop';
+import { createRaster, type Quad, type Raster } from '../raster/raster';
+import { pagePhoto, printedSheet } from '../testing/pictures';
+import { finish, flatten, pageDpi, pageWindows, render, type FlatPage } from './render';
 
 const quad: Quad = [[100, 100], [520, 100], [520, 694], [100, 694]]; // prettier-ignore
 const photo = pagePhoto(640, 800, quad);
@@ -38,6 +39,67 @@ describe('render', () => {
     const page = render(photo, { quad, turn: 0, filter: 'auto' });
     expect(['grey', 'even-light']).toContain(page.filter);
     expect(Buffer.compare(Buffer.from(before.buffer), Buffer.from(photo.data.buffer))).toBe(0);
+  });
+});
+
+describe('a window of a page', () => {
+  /** A sheet under a lamp from the left, with a coloured field, a red pen's line and desk along its left side. */
+  function litSheet(noise: number): FlatPage {
+    const image = printedSheet(
+      600,
+      840,
+      (x, y) =>
+        x < 5 ? [92, 60, 38] : x > 200 && x < 320 && y > 470 && y < 550 ? [40, 90, 170] : Math.abs(y - 330) < 2 && x > 140 ? [190, 40, 44] : null, // prettier-ignore
+      { noise },
+    );
+    for (let p = 0; p < image.data.length; p++) image.data[p] *= 0.95 - (0.4 * (Math.floor(p / 3) % 600)) / 600;
+    return { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
+  }
+  const box = { x: 150, y: 290, width: 160, height: 200 };
+  const whole = (page: Raster) => {
+    const scale = page.width / 600;
+    return crop(page, { x: box.x * scale, y: box.y * scale, width: box.width * scale, height: box.height * scale });
+  };
+  const unlike = (a: Raster, b: Raster) => {
+    expect([a.width, a.height, a.channels]).toEqual([b.width, b.height, b.channels]);
+    let n = 0;
+    for (let i = 0; i < a.data.length; i++) if (Math.abs(a.data[i] - b.data[i]) > 6) n++;
+    return n / a.data.length;
+  };
+
+  test.each(['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const)(
+    'is finished as the whole page is: %s',
+    (filter) => {
+      for (const noise of [4, 40]) {
+        const flat = litSheet(noise);
+        const adjust = { sharpness: 0.3, evening: 0.8 };
+        const { finished } = pageWindows(flat, { adjust });
+        // The coloured field is a picture's fine dots in Ink: they may lie otherwise.
+        expect(unlike(finished(box, filter), whole(finish(flat, { filter, adjust }).image))).toBeLessThan(
+          filter === 'ink' ? 0.06 : 0.01,
+        );
+      }
+    },
+  );
+
+  test('at the border it ends there; what is filled there is filled', () => {
+    const flat = litSheet(4);
+    const corner = pageWindows(flat, {}).finished({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    expect([corner.width, corner.height]).toEqual([100, 100]);
+    expect(Math.min(...corner.data.subarray(50 * 100, 50 * 100 + 100))).toBeGreaterThan(225);
+    const left = pageWindows(flat, { tidy: false }).finished({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    expect(left.data[50 * 100 + 2]).toBeLessThan(140);
+  });
+
+  test('Auto picks for the whole page', () => {
+    expect(pageWindows(litSheet(4), {}).choice.filter).toBe(finish(litSheet(4), { filter: 'auto' }).filter);
+  });
+
+  test('may be all of it', () => {
+    const flat = flatten(photo, { quad, turn: 0 });
+    const { width, height } = flat.image;
+    const all = pageWindows(flat, {}).finished({ x: 0, y: 0, width, height }, 'even-light');
+    expect(unlike(all, finish(flat, { filter: 'even-light', tidy: false }).image)).toBeLessThan(0.01);
   });
 });
 

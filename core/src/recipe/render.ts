@@ -1,9 +1,10 @@
-import type { Adjust } from '../enhance/adjust';
-import { chooseFilter } from '../enhance/auto';
-import { enhance, type Filter } from '../enhance/enhance';
-import { estimateLight } from '../enhance/light';
-import { filled, findLitter, trimSlivers } from '../enhance/tidy';
+import { partLight, type Adjust } from '../enhance/adjust';
+import { chooseFilter, type Choice } from '../enhance/auto';
+import { enhance, judge, judgedWithin, lightWithin, type Filter } from '../enhance/enhance';
+import { estimateLight, type Light } from '../enhance/light';
+import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
 import { touchedUp, type Touch } from '../enhance/touches';
+import { crop, cropGrid, type Box } from '../raster/crop';
 import { createRaster, wholeQuad, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageSize, type PageSize } from '../rectify/pageSize';
@@ -129,25 +130,78 @@ const maskSize = ({ width, height }: Raster) => ({ width: Math.ceil(width / 2), 
 /** What of a recipe is done to a flattened page. */
 export type Finish = Pick<RenderRecipe, 'filter' | 'adjust' | 'tidy' | 'touches' | 'mirror'> & { turn?: Turn };
 
+/** What is seen of a page on a smaller copy before it is finished: its light, and what on its margin is filled with paper. */
+interface Prepared {
+  copy: Raster;
+  light: Light;
+  /** The light before it was filled: by that it is filled. */
+  found: Light;
+  litter: Litter | null;
+}
+
+function prepare(flat: FlatPage, { tidy = true, touches = [], turn, mirror }: Omit<Finish, 'filter'>): Prepared {
+  const copy = shrinkToEdge(flat.image, judgedEdgePx);
+  const found = estimateLight(copy);
+  const litter = touchedUp(tidy ? findLitter(copy, found, flat) : null, touches, maskSize(copy), turn, mirror);
+  if (!litter) return { copy, light: found, found, litter };
+  const clean = filled(copy, found, litter);
+  return { copy: clean, light: estimateLight(clean), found, litter };
+}
+
 /** Finishes a flattened page with a filter, and with what the user has turned and painted on it. */
-export function finish(
-  flat: FlatPage,
-  { filter: wanted, adjust = {}, tidy = true, touches = [], turn, mirror }: Finish,
-): RenderedPage {
-  const untouched = wanted === 'original' || wanted === 'picture';
-  let page = flat.image;
-  // Light, litter and colours are judged on a copy: each looks at it on a smaller one still.
-  let copy = shrinkToEdge(page, judgedEdgePx);
-  let light = untouched ? undefined : estimateLight(copy);
-  const found = light && tidy ? findLitter(copy, light, flat) : null;
-  const litter = light && touchedUp(found, touches, maskSize(copy), turn, mirror);
-  if (light && litter) {
-    page = filled(page, light, litter);
-    copy = filled(copy, light, litter);
-    light = estimateLight(copy);
+export function finish(flat: FlatPage, recipe: Finish): RenderedPage {
+  const { filter: wanted, adjust = {}, tidy = true, touches = [] } = recipe;
+  if (isUntouched(wanted)) {
+    const image = enhance(flat.image, wanted, { dpi: flat.dpi, adjust });
+    return { ...flat, image, filter: wanted, tidied: 0 };
   }
+  const { copy, light, found, litter } = prepare(flat, recipe);
+  const page = litter ? filled(flat.image, found, litter) : flat.image;
   const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
-  const image = enhance(page, filter, { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust, ...(light && { light }) });
-  if (light && !light.dark && tidy && !touches.some((t) => t.kind === 'keep')) trimSlivers(image);
+  const image = enhance(page, filter, { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust, known: { light } });
+  if (!light.dark && tidy && !touches.some((t) => t.kind === 'keep')) trimSlivers(image);
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
+}
+
+const isUntouched = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
+
+/** How far round a window the page is finished too, inches: as far as its threshold looks. */
+const windowMargin = 0.31;
+
+export interface PageWindows {
+  /** What Auto picks for the page, and why. */
+  choice: Choice;
+  /** A window (px of the flattened page) under a filter; Ink's has more pixels where the page has few. */
+  finished: (box: Box, filter: Filter) => Raster;
+}
+
+/** Windows of a page as they look when all of it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
+export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): PageWindows {
+  const { dpi, photoDpi, image: page } = flat;
+  const { copy, light, found, litter } = prepare(flat, recipe);
+  // How far light is evened is measured by the whole page's brightest place.
+  const { evening, ...adjust } = recipe.adjust ?? {};
+  const options = { dpi, photoDpi, adjust };
+  const judgement = judge(page, copy, partLight(light, evening), options);
+  const margin = Math.ceil(windowMargin * dpi);
+  return {
+    choice: chooseFilter(copy, light),
+    finished(box, filter) {
+      const x = Math.max(0, box.x - margin);
+      const y = Math.max(0, box.y - margin);
+      const round: Box = {
+        x,
+        y,
+        width: Math.min(page.width, box.x + box.width + margin) - x,
+        height: Math.min(page.height, box.y + box.height + margin) - y,
+      };
+      let part = crop(page, round);
+      if (litter && !isUntouched(filter))
+        part = filled(part, lightWithin(found, page, round), { ...litter, mask: cropGrid(litter.mask, page, round) });
+      const image = enhance(part, filter, { ...options, known: judgedWithin(judgement, page, round) });
+      const scale = image.width / round.width;
+      const [left, top, width, height] = [box.x - x, box.y - y, box.width, box.height].map((v) => v * scale);
+      return crop(image, { x: left, y: top, width, height });
+    },
+  };
 }
