@@ -61,8 +61,10 @@ export function soften(grey: Raster, noise: number, dpi: number, grain = 1): Ras
   return isNoisy(noise) ? gaussianPicture(grey, Math.min(dpi / 210, (0.3 + noise / 14) * grain)) : grey;
 }
 
-/** How far the colours of a noisy page are blurred, inches: its strokes are told by their light, their colours are seen less finely. */
+/** How far the colours of a noisy page are blurred, inches, and px at least: its strokes are told by their light, their colours are seen less finely. */
 const colourBlur = 1 / 90;
+const leastColourBlurPx = 2;
 
 /** A noisy page without its coloured noise; its light is as blurred and says nothing. */
-export const softColours = (page: Raster, dpi: number): Raster => gaussianPicture(page, colourBlur * dpi);
+export const softColours = (page: Raster, dpi: number): Raster =>
+  gaussianPicture(page, Math.max(leastColourBlurPx, colourBlur * dpi));

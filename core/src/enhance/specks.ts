@@ -6,8 +6,9 @@ export function dropSpecks(bilevel: Raster, leastPx: number): void {
   specks(bilevel, leastPx, (from, to) => bilevel.data.fill(255, from, to));
 }
 
-/** What is smaller than this and stands alone on noisy paper is noise: a dim photo's full stop of 8 point print is larger, mm². */
+/** What is smaller than this and stands alone on noisy paper is noise: a dim photo's full stop of 8 point print is larger, mm², and px. */
 const leastMarkMm2 = 0.18;
+const leastMarkPx = 4;
 
 /**
  * Makes paper of what stands alone on a noisy page and is smaller than its print, in place: softened noise that the tone curve would show as pale specks.
@@ -16,7 +17,7 @@ const leastMarkMm2 = 0.18;
  */
 export function whitenSpecks(even: Raster, threshold: Plane, clear: number, dpi: number): void {
   const notWhite = cutAt(even, { ...threshold, data: threshold.data.map((v) => v + clear) });
-  specks(notWhite, leastMarkMm2 * (dpi / 25.4) ** 2, (from, to) => even.data.fill(255, from, to));
+  specks(notWhite, Math.max(leastMarkPx, leastMarkMm2 * (dpi / 25.4) ** 2), (from, to) => even.data.fill(255, from, to));
 }
 
 /**
