@@ -177,8 +177,12 @@ function grown(
 function goesOnTo(side: Side, to: number, end: number, supports: readonly LineSupport[]): boolean {
   const other = Math.abs(side.from - end) < Math.abs(side.to - end) ? side.to : side.from;
   if (!(Math.abs(to - end) >= growSamples) || (to - end) * (end - other) <= 0) return false;
-  const { mean, seen } = stretch(supports[side.line], side.group, end, to);
-  return seen > 0.8 && mean > growSupport;
+  // Beyond a coloured band the same side is seen otherwise: any class of the support will do.
+  const support = supports[side.line];
+  return support.sums.some((_, group) => {
+    const { mean, seen } = stretch(support, group, end, to);
+    return seen > 0.8 && mean > growSupport;
+  });
 }
 
 /** The best candidates so far; those below `bar` need not be built. */
