@@ -55,12 +55,6 @@ export function labOf(red: number, green: number, blue: number, channel: number)
   return 200 * (fy - curve((0.0193339 * r + 0.119192 * g + 0.9503041 * b) / 1.08883));
 }
 
-/**
- * Relative luminance (CIE Y) of linear sRGB, 0..1. It is proportional to the light, as the blur of a lens and of a camera's pixels is: an edge is steepest where it lies on
- * the paper, while in L* bright paper looks up to 0.8 px too large at 12 MP.
- */
-export const luminance = (r: number, g: number, b: number): number => 0.2126729 * r + 0.7151522 * g + 0.072175 * b;
-
 /** Luma 0..255 by ITU-R BT.601 weights (0.299, 0.587, 0.114). */
 export function lumaPlane(raster: Raster): Plane {
   const { width, height, channels, data } = raster;
