@@ -1,7 +1,7 @@
 import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import type { Quad } from '../raster/raster';
-import { pagePhoto } from '../testing/pictures';
+import { pagePhoto, rectangles } from '../testing/pictures';
 import { candidates, type Candidate } from './candidates';
 import { describe as featuresOf, featureNames } from './features';
 import { sight } from './findPages';
@@ -91,6 +91,16 @@ describe('candidates', () => {
     const some = candidates(ruled, width, height, { most: 1, mostCutOff: 0 });
     expect(some.some((c) => farthest(c, quad) < 1)).toBe(true);
   });
+});
+
+test('a side is moved out beyond a coloured band that is seen in another channel than the paper', () => {
+  const picture = rectangles(320, 240, [120, 84, 52], [[[80, 50, 240, 190], [236, 234, 230]], [[80, 50, 240, 90], [160, 34, 30]]]); // prettier-ignore
+  const own = labPlanes(picture).map((plane) => gradient(gaussian(plane, 1), 9, 0.12));
+  const at = (nx: number, ny: number, c: number) => supportAlong({ nx, ny, c, votes: 1 }, own);
+  const lines = [at(1, 0, 79.5), at(1, 0, 239.5), at(0, 1, 49.5), at(0, 1, 89.5), at(0, 1, 189.5)];
+  const some = candidates(lines, 320, 240, { most: 1, mostCutOff: 0 });
+  expect(some.some((c) => farthest(c, [[80, 50], [240, 50], [240, 190], [80, 190]]) < 1)).toBe(true); // prettier-ignore
+  expect(some[0].areaShare).toBeLessThan((160 * 105) / (320 * 240));
 });
 
 describe('what the ranker looks at', () => {

@@ -16,7 +16,8 @@ export function noisePicture(width: number, height: number, channels: 1 | 3 | 4,
   return picture;
 }
 
-type Colour = readonly [number, number, number];
+export type Colour = readonly [number, number, number];
+export type Rect = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /** A desk with one convex page on it, lines of "print", and a little noise. */
 export function pagePhoto(
@@ -73,4 +74,23 @@ export function printedSheet(
       page.data.set(colour.map((v) => v + (next() - 0.5) * noise), (y * width + x) * 3); // prettier-ignore
     }
   return page;
+}
+
+/** Upright rectangles on a desk, each over those before it, with a little noise. */
+export function rectangles(
+  width: number,
+  height: number,
+  desk: Colour,
+  rects: readonly (readonly [Rect, Colour])[],
+  noise = 4,
+): Raster {
+  const next = random(12);
+  const picture = createRaster(width, height, 3);
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const on = rects.filter(([[x0, y0, x1, y1]]) => x >= x0 && x < x1 && y >= y0 && y < y1);
+      const colour = on.length ? on[on.length - 1][1] : desk;
+      for (let c = 0; c < 3; c++) picture.data[p++] = colour[c] + (next() - 0.5) * noise;
+    }
+  return picture;
 }

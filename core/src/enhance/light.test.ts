@@ -1,0 +1,79 @@
+import { createRaster, type Raster } from '../raster/raster';
+import { random } from '../testing/pictures';
+import { estimateLight } from './light';
+
+type Colour = readonly [number, number, number];
+interface Sheet {
+  paper?: Colour;
+  lamp?: Colour;
+  /** Light at a place, 0..1. */
+  shade?: (x: number, y: number) => number;
+  paint?: (x: number, y: number) => Colour | null;
+}
+const [width, height] = [400, 560];
+
+function sheet({ paper = [246, 246, 246], lamp = [1, 1, 1], shade = () => 0.9, paint = () => null }: Sheet = {}): Raster {
+  const next = random(6);
+  const page = createRaster(width, height, 3);
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const print = x > 40 && x < 360 && y > 40 && y < 520 && y % 16 < 3 && (x * 13) % 29 < 17;
+      const colour = paint(x, y) ?? (print ? ([40, 40, 40] as const) : paper);
+      for (let c = 0; c < 3; c++) page.data[p++] = colour[c] * lamp[c] * shade(x, y) + (next() - 0.5) * 4;
+    }
+  return page;
+}
+
+const paperAt = ({ paper }: ReturnType<typeof estimateLight>, x: number, y: number) =>
+  paper.data[Math.floor((y / height) * paper.height) * paper.width + Math.floor((x / width) * paper.width)];
+
+test('paper is as bright as the light that falls on it, under its print too', () => {
+  const shade = (x: number) => 0.95 - 0.5 * (x / width);
+  const light = estimateLight(sheet({ shade }));
+  for (const x of [30, 200, 370]) expect(Math.abs(paperAt(light, x, 280) / (246 * shade(x)) - 1)).toBeLessThan(0.05);
+  expect([light.dark, light.tint, light.coloured]).toEqual([false, 1, 0]);
+});
+
+test('under a coloured field and a picture the light is that round them', () => {
+  const field = (x: number, y: number): Colour | null => (x > 120 && x < 280 && y > 200 && y < 340 ? [180, 40, 46] : null);
+  const light = estimateLight(sheet({ paint: field }));
+  expect(Math.abs(paperAt(light, 200, 270) / (246 * 0.9) - 1)).toBeLessThan(0.05);
+  expect(light.coloured).toBeGreaterThan(0.06);
+  expect(light.coloured).toBeLessThan(0.15);
+  const { pictures } = light;
+  const share = (x: number, y: number) =>
+    pictures.data[Math.floor((y / height) * pictures.height) * pictures.width + Math.floor((x / width) * pictures.width)];
+  expect(share(200, 270)).toBeGreaterThan(0.95);
+  expect(share(60, 60)).toBeLessThan(0.05);
+});
+
+test('what lamps can account for is light, what lies further off their line is paper’s own colour', () => {
+  const tintOf = (lamp: Colour, paper?: Colour) => estimateLight(sheet({ lamp, ...(paper && { paper }) })).tint;
+  // Warm lamp, blue sky, and lamps a little green or pink.
+  for (const lamp of [[1, 0.9, 0.7], [0.84, 0.93, 1], [0.9, 1, 0.95], [1, 0.92, 0.97]] as const) expect(tintOf(lamp)).toBe(1); // prettier-ignore
+  // Pastel copy paper, in white and in warm light.
+  for (const paper of [
+    [250, 203, 208],
+    [205, 236, 206],
+  ] as const)
+    for (const lamp of [
+      [1, 1, 1],
+      [1, 0.94, 0.83],
+    ] as const)
+      expect(tintOf(lamp, paper)).toBeGreaterThan(1.02);
+});
+
+test('balanced, white paper is neutral and as bright as before', () => {
+  const { balance } = estimateLight(sheet({ lamp: [1, 0.9, 0.7] }));
+  const [r, g, b] = [1, 0.9, 0.7].map((v, c) => v * balance[c]);
+  expect(Math.max(r, g, b) - Math.min(r, g, b)).toBeLessThan(0.02);
+  expect(0.299 * r + 0.587 * g + 0.114 * b).toBeCloseTo(0.299 + 0.587 * 0.9 + 0.114 * 0.7, 1);
+});
+
+test('a slide is dark, its light is not divided out', () => {
+  const slide = sheet({ paper: [30, 34, 60], paint: (x, y) => (y % 60 < 8 && x > 60 && x < 300 ? [235, 235, 235] : null) });
+  const light = estimateLight(slide);
+  expect(light.dark).toBe(true);
+  expect(light.balance).toEqual([1, 1, 1]);
+  expect(light.high).toBeGreaterThan(light.low + 100);
+});
