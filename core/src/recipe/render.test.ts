@@ -95,6 +95,22 @@ describe('a window of a page', () => {
     expect(pageWindows(litSheet(4), {}).choice.filter).toBe(finish(litSheet(4), { filter: 'auto' }).filter);
   });
 
+  test.each([
+    [1, 30, 20],
+    [3, 9, 14],
+    [1, 2, 1],
+  ] as const)('of a tiny page with %i channels, %i×%i px', (channels, width, height) => {
+    const image = createRaster(width, height, channels);
+    image.data.fill(120);
+    const tiny: FlatPage = { image, widthMm: 5, heightMm: 5, sizeName: null, dpi: 60, photoDpi: 60 };
+    const { finished } = pageWindows(tiny, {});
+    for (const filter of ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const) {
+      const made = finished({ x: 0, y: 0, width, height }, filter);
+      expect(made.width / width).toBe(filter === 'ink' ? 2 : 1);
+      expect(made.height / height).toBe(made.width / width);
+    }
+  });
+
   test('may be all of it', () => {
     const flat = flatten(photo, { quad, turn: 0 });
     const { width, height } = flat.image;
