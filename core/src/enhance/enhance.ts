@@ -98,7 +98,7 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   const noisy = isNoisy(noise.photo);
-  if (noisy) whitenSpecks(even, tone.threshold, tone.clear, dpi);
+  if (noisy) whitenSpecks(even, tone, light.pictures, dpi);
   if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
   return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
 }

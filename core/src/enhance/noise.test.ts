@@ -2,7 +2,7 @@ import { marksOf } from '../raster/marks';
 import { createRaster, type Raster } from '../raster/raster';
 import { random } from '../testing/pictures';
 import { enhance } from './enhance';
-import { dropSpecks } from './specks';
+import { dropSpecks, whitenSpecks } from './specks';
 
 const dpi = 200;
 const [width, height] = [560, 720];
@@ -50,6 +50,19 @@ describe('a page photographed in dim light', () => {
         expect(page.data[((y + (stopPx >> 1)) * width + x + (stopPx >> 1)) * 3]).toBeLessThan(150);
     for (let x = 100; x < 460; x += 20) expect(spread(page, (603 * width + x) * 3)).toBeGreaterThan(40);
   });
+});
+
+test('specks on paper become paper, in a picture they stay; so does what is as large as a full stop', () => {
+  const grey = createRaster(200, 100, 1);
+  const grid = (left: number, right: number) => ({ width: 2, height: 1, data: Float32Array.from([left, right]) });
+  grey.data.fill(224);
+  for (const x of [30, 170]) {
+    grey.data[20 * 200 + x] = 150;
+    for (let y = 60; y < 60 + stopPx; y++) grey.data.fill(150, y * 200 + x, y * 200 + x + stopPx + 2);
+  }
+  whitenSpecks(grey, { threshold: grid(170, 170), clear: 22, noise: 6, saturation: 1 }, grid(0, 1), dpi);
+  expect([grey.data[20 * 200 + 30], grey.data[20 * 200 + 170]]).toEqual([255, 150]);
+  expect([grey.data[61 * 200 + 31], grey.data[61 * 200 + 171]]).toEqual([150, 150]);
 });
 
 test('specks are the small ones of what hangs together, as a flood fill tells them', () => {

@@ -1,4 +1,5 @@
 import type { Plane, Raster } from '../raster/raster';
+import type { PageTone } from './evenLight';
 import { cutAt } from './localThreshold';
 
 /** Whitens black components of fewer than `leastPx` pixels, in place. */
@@ -11,13 +12,20 @@ const leastMarkMm2 = 0.18;
 const leastMarkPx = 4;
 
 /**
- * Makes paper of what stands alone on a noisy page and is smaller than its print, in place: softened noise that the tone curve would show as pale specks.
+ * Makes paper of what stands alone on a noisy page and is smaller than its print, in place: softened noise that the tone curve would show as pale specks. Pictures stay.
  *
- * @param even its evened grey; @param threshold between its ink and its paper, on a coarse grid; @param clear how far above that paper is plain white.
+ * @param even its evened grey.
  */
-export function whitenSpecks(even: Raster, threshold: Plane, clear: number, dpi: number): void {
+export function whitenSpecks(even: Raster, { threshold, clear }: PageTone, pictures: Plane, dpi: number): void {
+  const { width, height, data } = even;
   const notWhite = cutAt(even, { ...threshold, data: threshold.data.map((v) => v + clear) });
-  specks(notWhite, Math.max(leastMarkPx, leastMarkMm2 * (dpi / 25.4) ** 2), (from, to) => even.data.fill(255, from, to));
+  const inPicture = (p: number) => {
+    const column = Math.floor(((p % width) * pictures.width) / width);
+    return pictures.data[Math.floor((Math.floor(p / width) * pictures.height) / height) * pictures.width + column] > 0.5;
+  };
+  specks(notWhite, Math.max(leastMarkPx, leastMarkMm2 * (dpi / 25.4) ** 2), (from, to) => {
+    if (!inPicture(from)) data.fill(255, from, to);
+  });
 }
 
 /**

@@ -87,7 +87,7 @@ const beside = 0.014;
 const across = 57;
 const along = 90;
 
-/** The line along the bottom of the valley near a line, on the photo itself: each row's luminance against its brightest, the darkest mean along a straight line. */
+/** The line along the bottom of the valley near a line, on the photo itself: each row's light against its brightest, the darkest mean along a straight line. */
 function deepest(photo: Raster, a: Point, b: Point): [Point, Point] {
   const edge = Math.max(photo.width, photo.height);
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);

@@ -41,6 +41,13 @@ test('a row of places is the places one by one, turned as it may be', () => {
   }
 });
 
+test('far out on a very wide picture the same is read', () => {
+  const strip = createRaster(70_000, 30, 1);
+  strip.data.fill(119);
+  for (const sample of [labSampler(strip, 0, 1), lightSampler(strip, 1)])
+    expect(at(sample, 69_990, 15)).toBeCloseTo(at(sample, 20, 15), 5);
+});
+
 test('samplers say nothing outside the picture, and the middle of a grey is its lightness', () => {
   const grey = createRaster(40, 30, 1);
   grey.data.fill(119);

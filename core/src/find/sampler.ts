@@ -85,8 +85,9 @@ export function lightSampler(photo: Raster, footprint: number): Sampler {
 
 /** Pixels that are read for a place, in a row along the side. */
 const spots = 5;
-/** Positions are whole numbers of 1/65536 px. */
-const one = 65536;
+/** Positions are whole numbers of 1/4096 px, which leaves room for half a million px in 32 bits. */
+const bits = 12;
+const one = 1 << bits;
 
 /**
  * Where in a photo's data the pixels lie that are nearest to a row of points about each place, which reaches a step and a footprint along the side to both of its ends; −1 for those
@@ -114,10 +115,10 @@ function pixelsAlong({ width, height, channels }: Raster, footprint: number): (p
       // A half is added, so that cutting off gives the nearest pixel.
       const cx = Math.round((x + k * stepX + 0.5) * one);
       const cy = Math.round((y + k * stepY + 0.5) * one);
-      const seen = inside || isInside(cx >> 16, cy >> 16, width, height);
+      const seen = inside || isInside(cx >> bits, cy >> bits, width, height);
       for (let j = 0; j < spots; j++, i++) {
-        const px = (cx + dx[j]) >> 16;
-        const py = (cy + dy[j]) >> 16;
+        const px = (cx + dx[j]) >> bits;
+        const py = (cy + dy[j]) >> bits;
         at[i] = inside || (seen && isInside(px, py, width, height)) ? (py * width + px) * channels : -1;
       }
     }
