@@ -27,6 +27,13 @@ test('a photo’s sampler takes the mean of five pixels along the side, also nea
   }
 });
 
+test('in three rows it is the mean of fifteen', () => {
+  const photo = noisePicture(60, 40, 1, 9);
+  const levels = [19, 20, 21].flatMap((y) => [28, 29, 30, 31, 32].map((x) => photo.data[y * 60 + x]));
+  const mean = levels.reduce((a, b) => a + b, 0) / 15;
+  expect(at(labSampler(photo, 0, 1, 3), 30, 20)).toBeCloseTo(labOf(mean, mean, mean, 0), 3);
+});
+
 test('a row of places is the places one by one, turned as it may be', () => {
   const photo = noisePicture(90, 70, 4, 2);
   const places = { x: 30, y: 20, stepX: 0.53, stepY: 0.4, count: 40, alongX: -1.2, alongY: 1.6 };

@@ -32,12 +32,17 @@ export const planeSampler = ({ width, height, data }: Plane): Sampler =>
     return (data[cy * width + cx] + at(x - alongX, y - alongY) + at(x + alongX, y + alongY)) / 3;
   });
 
-/** One Lab channel of a photo: that of the mean colour of some pixels along the side. */
-export function labSampler(photo: Raster, channel: number, footprint: number): Sampler {
+/**
+ * One Lab channel of a photo: that of the mean colour of some pixels along the side.
+ *
+ * @param rows of them, a footprint apart: more than one blurs the edge, and the noise with it.
+ */
+export function labSampler(photo: Raster, channel: number, footprint: number, rows = 1): Sampler {
   const { data, channels } = photo;
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
-  const pixels = pixelsAlong(photo, footprint);
+  const pixels = pixelsAlong(photo, footprint, rows);
+  const spots = perRow * rows;
   return (places, out) => {
     const at = pixels(places);
     for (let k = 0, i = 0; k < places.count; k++) {
@@ -66,13 +71,13 @@ export function labSampler(photo: Raster, channel: number, footprint: number): S
 export function lightSampler(photo: Raster, footprint: number): Sampler {
   const { data, channels } = photo;
   const green = channels === 1 ? 0 : 1;
-  const pixels = pixelsAlong(photo, footprint);
+  const pixels = pixelsAlong(photo, footprint, 1);
   return (places, out) => {
     const at = pixels(places);
     for (let k = 0, i = 0; k < places.count; k++) {
       let sum = 0;
       let n = 0;
-      for (let j = 0; j < spots; j++, i++) {
+      for (let j = 0; j < perRow; j++, i++) {
         const p = at[i];
         if (p < 0) continue;
         sum += linear[data[p + green]];
@@ -83,32 +88,35 @@ export function lightSampler(photo: Raster, footprint: number): Sampler {
   };
 }
 
-/** Pixels that are read for a place, in a row along the side. */
-const spots = 5;
+/** Pixels of a row along the side. */
+const perRow = 5;
 /** Positions are whole numbers of 1/4096 px, which leaves room for half a million px in 32 bits. */
 const bits = 12;
 const one = 1 << bits;
 
 /**
- * Where in a photo's data the pixels lie that are nearest to a row of points about each place, which reaches a step and a footprint along the side to both of its ends; −1 for those
- * outside the photo, and for all of a place outside. Across the side nothing is averaged: that would only blur the edge.
+ * Where in a photo's data the pixels lie that are nearest to rows of points about each place, which reach a step and a footprint along the side to both of its ends; −1 for those
+ * outside the photo, and for all of a place outside.
  *
  * @returns a function whose array is used again for the next row of places.
  */
-function pixelsAlong({ width, height, channels }: Raster, footprint: number): (places: Places) => Int32Array {
+function pixelsAlong({ width, height, channels }: Raster, footprint: number, rows: number): (places: Places) => Int32Array {
   const gap = Math.max(1, Math.round(footprint));
+  const spots = perRow * rows;
   const dx = new Int32Array(spots);
   const dy = new Int32Array(spots);
   let at = new Int32Array(64 * spots);
   return ({ x, y, stepX, stepY, count, alongX, alongY }) => {
     if (at.length < count * spots) at = new Int32Array(count * spots);
     const along = Math.hypot(alongX, alongY);
-    const apart = (1 + gap / along) / ((spots - 1) / 2);
+    const apart = (1 + gap / along) / ((perRow - 1) / 2);
     for (let j = 0; j < spots; j++) {
-      dx[j] = Math.round((j - (spots - 1) / 2) * apart * alongX * one);
-      dy[j] = Math.round((j - (spots - 1) / 2) * apart * alongY * one);
+      const alongSide = ((j % perRow) - (perRow - 1) / 2) * apart;
+      const across = (Math.floor(j / perRow) - (rows - 1) / 2) * (gap / along);
+      dx[j] = Math.round((alongSide * alongX - across * alongY) * one);
+      dy[j] = Math.round((alongSide * alongY + across * alongX) * one);
     }
-    const rim = along + gap + 1;
+    const rim = along + rows * gap + 1;
     const within = (px: number, py: number) => px > rim && py > rim && px < width - 1 - rim && py < height - 1 - rim;
     const inside = within(x, y) && within(x + count * stepX, y + count * stepY);
     for (let k = 0, i = 0; k < count; k++) {

@@ -1,4 +1,3 @@
-import { findPages } from '../find/findPages';
 import type { Point, Quad } from '../raster/raster';
 import { pagePhoto } from '../testing/pictures';
 import { LiveEye } from './eye';
@@ -8,7 +7,7 @@ const at = (dx: number, dy: number): Quad => [[50 + dx, 40 + dy], [190 + dx, 44 
 const shot = (quad: Quad | null, seed = 7) => pagePhoto(240, 300, quad, { seed });
 const off = (a: readonly Point[], b: readonly Point[]) =>
   Math.max(...a.map((p, i) => Math.hypot(p[0] - b[i]![0], p[1] - b[i]![1])));
-const found = () => findPages(shot(at(0, 0)), { traced: false, upright: false })[0]!;
+const found = () => new LiveFinder().next(shot(at(0, 0)))!;
 
 describe('following an outline from frame to frame', () => {
   test('it goes along with a page that moves a little', () => {

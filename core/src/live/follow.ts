@@ -10,6 +10,8 @@ const reachShare = 0.03;
 /** A side must be seen along this share of it, and this strong against when it was found. */
 const leastAgreement = 0.55;
 const leastLevel = 0.45;
+/** Rows of pixels about a place beside a side: in one row the noise of a live picture passes for a side that has gone. */
+const quietRows = 3;
 /** Corners this near (share of the longer side) are the same outline. */
 const nearShare = 0.02;
 
@@ -17,6 +19,7 @@ const nearShare = 0.02;
  * Follows a page's outline from one live frame to the next: each side is traced in a band about where it was, which costs a small part of
  * finding it anew.
  *
+ * @param before with its sides' strengths as following measures them (see `LiveFinder`).
  * @returns the outline in this frame, or null when a side is not there any more.
  */
 export function followPage(frame: Raster, before: Outline): Outline | null {
@@ -28,7 +31,7 @@ export function followPage(frame: Raster, before: Outline): Outline | null {
   const levels: number[] = [];
   for (let i = 0; i < 4; i++) {
     const { channel, sign, level } = evidence[i]!;
-    const side = traceSide(labSampler(frame, channel, 1), quad[i], quad[(i + 1) % 4], {
+    const side = traceSide(labSampler(frame, channel, 1, quietRows), quad[i], quad[(i + 1) % 4], {
       reachPx,
       samples: 36,
       degree: 1,
