@@ -1,4 +1,4 @@
-import { RGB, RGBA, channel } from './pixels';
+import { RGB, RGBA, channel, fourPixels, rounded } from './pixels';
 
 // Rows may be one row that begins a value later each time: then the sum runs along it.
 
@@ -50,12 +50,12 @@ export function tapShortRows(rows: usize, kernel: usize, radius: i32, to: usize,
 
 @inline
 function lumaShorts<P>(from: usize): v128 {
-  const v = v128.load(from);
+  const v = fourPixels<P>(from);
   const luma = f32x4.add(
-    f32x4.add(f32x4.mul(channel<P>(v, 0), f32x4.splat(64 * 0.299)), f32x4.mul(channel<P>(v, 1), f32x4.splat(64 * 0.587))),
-    f32x4.mul(channel<P>(v, 2), f32x4.splat(64 * 0.114)),
+    f32x4.add(f32x4.mul(channel(v, 0), f32x4.splat(64 * 0.299)), f32x4.mul(channel(v, 1), f32x4.splat(64 * 0.587))),
+    f32x4.mul(channel(v, 2), f32x4.splat(64 * 0.114)),
   );
-  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(luma));
+  return rounded(luma);
 }
 
 /** A row's luma (ITU-R BT.601) in 1/64 levels. */

@@ -1,4 +1,4 @@
-import { RGB, RGBA, bytes, channel, greys, strideOf } from './pixels';
+import { RGB, RGBA, bytes, channel, fourPixels, greys, pixels, strideOf } from './pixels';
 
 /** A row of a coarse plane at full width: `line` holds the plane's row, one value more than it is wide. */
 export function gridRow(line: usize, left: usize, share: usize, to: usize, width: i32): void {
@@ -28,12 +28,12 @@ export function betweenRows(a: usize, b: usize, share: f32, to: usize, width: i3
 @inline
 function evenBand<P>(from: usize, paper: usize, to: usize, width: i32, red: f32, green: f32, blue: f32, level: f32, least: f32): void {
   for (let x = 0; x < width; x += 4) {
-    const v = v128.load(from + x * strideOf<P>());
+    const v = fourPixels<P>(from + x * strideOf<P>());
     const luma = f32x4.add(
-      f32x4.add(f32x4.mul(channel<P>(v, 0), f32x4.splat(red)), f32x4.mul(channel<P>(v, 1), f32x4.splat(green))),
-      f32x4.mul(channel<P>(v, 2), f32x4.splat(blue)),
+      f32x4.add(f32x4.mul(channel(v, 0), f32x4.splat(red)), f32x4.mul(channel(v, 1), f32x4.splat(green))),
+      f32x4.mul(channel(v, 2), f32x4.splat(blue)),
     );
-    const even = f32x4.div(f32x4.mul(luma, f32x4.splat(level)), f32x4.max(f32x4.splat(least), v128.load(paper + 4 * x)));
+    const even = f32x4.div(f32x4.mul(luma, f32x4.splat(level)), f32x4.pmax(f32x4.splat(least), v128.load(paper + 4 * x)));
     v128.store32_lane(to + x, bytes(even), 0);
   }
 }
@@ -56,8 +56,8 @@ function tone(v: v128, threshold: v128, clear: f32, picture: v128, level: f32): 
   const above = f32x4.add(f32x4.splat(middle), f32x4.mul(f32x4.sub(v, threshold), f32x4.splat((1 - middle) / clear)));
   const black = f32x4.splat(blackLevel);
   const under = f32x4.div(f32x4.mul(f32x4.splat(middle), f32x4.sub(v, black)), f32x4.sub(threshold, black));
-  const print = v128.bitselect(f32x4.min(above, f32x4.splat(1)), under, f32x4.ge(v, threshold));
-  return f32x4.add(print, f32x4.mul(f32x4.sub(plain, print), f32x4.min(picture, f32x4.splat(1))));
+  const print = v128.bitselect(f32x4.pmin(above, f32x4.splat(1)), under, f32x4.ge(v, threshold));
+  return f32x4.add(print, f32x4.mul(f32x4.sub(plain, print), f32x4.pmin(picture, f32x4.splat(1))));
 }
 
 /** A row of the evened grey through the tone curve. */
@@ -76,25 +76,25 @@ function colourBand<P>(
   const none = f32x4.splat(0);
   const all = f32x4.splat(1);
   for (let x = 0; x < width; x += 4) {
-    const v = v128.load(from + x * strideOf<P>());
-    const gain = f32x4.div(f32x4.splat(level), f32x4.max(f32x4.splat(least), v128.load(paper + 4 * x)));
-    const r = f32x4.mul(f32x4.mul(channel<P>(v, 0), f32x4.splat(red)), gain);
-    const g = f32x4.mul(f32x4.mul(channel<P>(v, 1), f32x4.splat(green)), gain);
-    const b = f32x4.mul(f32x4.mul(channel<P>(v, 2), f32x4.splat(blue)), gain);
+    const v = fourPixels<P>(from + x * strideOf<P>());
+    const gain = f32x4.div(f32x4.splat(level), f32x4.pmax(f32x4.splat(least), v128.load(paper + 4 * x)));
+    const r = f32x4.mul(f32x4.mul(channel(v, 0), f32x4.splat(red)), gain);
+    const g = f32x4.mul(f32x4.mul(channel(v, 1), f32x4.splat(green)), gain);
+    const b = f32x4.mul(f32x4.mul(channel(v, 2), f32x4.splat(blue)), gain);
     const luma = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.299)), f32x4.mul(g, f32x4.splat(0.587))), f32x4.mul(b, f32x4.splat(0.114)));
     const inPicture = v128.load(picture + 4 * x);
     const s = tone(greys(even + x), v128.load(threshold + 4 * x), clear, inPicture, level);
-    const spread = f32x4.sub(f32x4.max(f32x4.max(r, g), b), f32x4.min(f32x4.min(r, g), b));
-    let keep = f32x4.max(none, f32x4.min(all, f32x4.mul(f32x4.sub(spread, f32x4.splat(keepFrom)), f32x4.splat(1 / keepSpan))));
+    const spread = f32x4.sub(f32x4.pmax(f32x4.pmax(r, g), b), f32x4.pmin(f32x4.pmin(r, g), b));
+    let keep = f32x4.pmax(none, f32x4.pmin(all, f32x4.mul(f32x4.sub(spread, f32x4.splat(keepFrom)), f32x4.splat(1 / keepSpan))));
     keep = keepAll ? all : v128.bitselect(all, keep, f32x4.gt(inPicture, f32x4.splat(0.5)));
-    const deeper = f32x4.div(f32x4.mul(s, f32x4.splat(level)), f32x4.max(f32x4.splat(24), luma));
-    const c = f32x4.mul(f32x4.mul(keep, f32x4.splat((saturation * 255) / level)), f32x4.max(f32x4.splat(0.35), f32x4.min(f32x4.splat(1.1), deeper)));
+    const deeper = f32x4.div(f32x4.mul(s, f32x4.splat(level)), f32x4.pmax(f32x4.splat(24), luma));
+    const c = f32x4.mul(f32x4.mul(keep, f32x4.splat((saturation * 255) / level)), f32x4.pmax(f32x4.splat(0.35), f32x4.pmin(f32x4.splat(1.1), deeper)));
     const base = f32x4.mul(s, f32x4.splat(white));
-    const rs = bytes(f32x4.add(base, f32x4.mul(f32x4.sub(r, luma), c)));
-    const gs = bytes(f32x4.add(base, f32x4.mul(f32x4.sub(g, luma), c)));
-    const bs = bytes(f32x4.add(base, f32x4.mul(f32x4.sub(b, luma), c)));
-    const rg = v128.shuffle<u8>(rs, gs, 0, 16, 1, 17, 2, 18, 3, 19, 0, 0, 0, 0, 0, 0, 0, 0);
-    const rgb = v128.shuffle<u8>(rg, bs, 0, 1, 16, 2, 3, 17, 4, 5, 18, 6, 7, 19, 0, 0, 0, 0);
+    const rgb = pixels(
+      f32x4.add(base, f32x4.mul(f32x4.sub(r, luma), c)),
+      f32x4.add(base, f32x4.mul(f32x4.sub(g, luma), c)),
+      f32x4.add(base, f32x4.mul(f32x4.sub(b, luma), c)),
+    );
     v128.store64_lane(to + 3 * x, rgb, 0);
     v128.store32_lane(to + 3 * x + 8, rgb, 2);
   }

@@ -1,21 +1,24 @@
-import { RGB, RGBA, strideOf, zeros } from './pixels';
+import { RGB, RGBA, rounded, strideOf, zeros } from './pixels';
 
 /**
  * Bilinear weights have 11 bits. Along a row 255 · 2¹¹ is brought back to 15 bits, so that both rows fit one more dot product.
  */
 const one: i32 = 2048;
 
+/** The channels of two neighbours side by side as 16 bits, for a dot product with their weights. */
+@inline
+function pairAt<P>(p: usize): v128 {
+  // What is behind a pixel comes along and is left out; unlike a shuffle of bytes, this needs no mask.
+  const right = v128.load_ext<u8>(p + strideOf<P>());
+  return v128.shuffle<u16>(v128.load_ext<u8>(p), right, 0, 8, 1, 9, 2, 10, 3, 11);
+}
+
 /** One pixel at `p`; `wx` and `wy` hold the two weights as 16 bits each, in all lanes. */
 @inline
 function sampleAt<P>(p: usize, rowBytes: i32, wx: v128, wy: v128): v128 {
-  const above = v128.load64_zero(p);
-  const below = v128.load64_zero(p + rowBytes);
-  // Left and right pixel's channels side by side as 16 bits, for one dot product each.
-  const a = sizeof<P>() == 4 ? v128.shuffle<u8>(above, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(above, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
-  const b = sizeof<P>() == 4 ? v128.shuffle<u8>(below, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(below, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
-  const upper = i32x4.shr_u(i32x4.dot_i16x8_s(a, wx), 4);
-  const lower = i32x4.shl(i32x4.shr_u(i32x4.dot_i16x8_s(b, wx), 4), 16);
-  const sum = i32x4.dot_i16x8_s(v128.or(upper, lower), wy);
+  const upper = i32x4.shr_u(i32x4.dot_i16x8_s(pairAt<P>(p), wx), 4);
+  const lower = i32x4.shl(i32x4.dot_i16x8_s(pairAt<P>(p + rowBytes), wx), 12);
+  const sum = i32x4.dot_i16x8_s(v128.shuffle<u16>(upper, lower, 0, 9, 2, 11, 4, 13, 6, 15), wy);
   return i32x4.shr_u(i32x4.add(sum, i32x4.splat(1 << 17)), 18);
 }
 
@@ -35,7 +38,7 @@ function inner(t: v128): v128 {
 
 @inline
 function fixed(w: v128): v128 {
-  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(w, f32x4.splat(<f32>one))));
+  return rounded(f32x4.mul(w, f32x4.splat(<f32>one)));
 }
 
 @inline
@@ -46,9 +49,8 @@ function pairOf(a: v128, b: v128): v128 {
 /** A row's four pixels at `p`, weighed: `w01` and `w23` hold the weights of two as 16 bits each, in all lanes. */
 @inline
 function fourAcross<P>(p: usize, w01: v128, w23: v128): v128 {
-  const v = v128.load(p);
-  const a = sizeof<P>() == 4 ? v128.shuffle<u8>(v, zeros, 0, 16, 4, 16, 1, 16, 5, 16, 2, 16, 6, 16, 3, 16, 7, 16) : v128.shuffle<u8>(v, zeros, 0, 16, 3, 16, 1, 16, 4, 16, 2, 16, 5, 16, 16, 16, 16, 16);
-  const b = sizeof<P>() == 4 ? v128.shuffle<u8>(v, zeros, 8, 16, 12, 16, 9, 16, 13, 16, 10, 16, 14, 16, 11, 16, 15, 16) : v128.shuffle<u8>(v, zeros, 6, 16, 9, 16, 7, 16, 10, 16, 8, 16, 11, 16, 16, 16, 16, 16);
+  const a = pairAt<P>(p);
+  const b = pairAt<P>(p + 2 * strideOf<P>());
   return f32x4.convert_i32x4_s(i32x4.add(i32x4.dot_i16x8_s(a, w01), i32x4.dot_i16x8_s(b, w23)));
 }
 
@@ -83,7 +85,7 @@ function cubicFour<P>(photo: usize, rowBytes: i32, to: usize, count: i32): void 
       const above = f32x4.add(f32x4.mul(fourAcross<P>(p, w01, w23), v128.load32_splat(own, 96)), f32x4.mul(fourAcross<P>(p + rowBytes, w01, w23), v128.load32_splat(own, 112)));
       p += 2 * rowBytes;
       const below = f32x4.add(f32x4.mul(fourAcross<P>(p, w01, w23), v128.load32_splat(own, 128)), f32x4.mul(fourAcross<P>(p + rowBytes, w01, w23), v128.load32_splat(own, 144)));
-      v = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.add(above, below), f32x4.splat(1 / <f32>one))));
+      v = rounded(f32x4.mul(f32x4.add(above, below), f32x4.splat(1 / <f32>one)));
     } else v = sampleAt<P>(p, rowBytes, v128.load32_splat(own, 32), v128.load32_splat(own, 48));
     const words = i16x8.narrow_i32x4_s(v, v);
     const rgb = i8x16.narrow_i16x8_u(words, words);
@@ -95,23 +97,21 @@ function cubicFour<P>(photo: usize, rowBytes: i32, to: usize, count: i32): void 
 /** Four pixels of RGB at four places of the photo; `count` of them are written. */
 @inline
 function sampleFour<P>(photo: usize, pw: i32, ph: i32, cubic: i32, sx: v128, sy: v128, to: usize, count: i32): void {
-  const none = f32x4.splat(0);
   // Inside the photo; its last column and row are reached with a full weight on the right and lower neighbour.
-  const x = f32x4.min(f32x4.max(sx, none), f32x4.splat(<f32>(pw - 1)));
-  const y = f32x4.min(f32x4.max(sy, none), f32x4.splat(<f32>(ph - 1)));
-  const left = i32x4.min_s(i32x4.trunc_sat_f32x4_s(x), i32x4.splat(pw - 2));
-  const upper = i32x4.min_s(i32x4.trunc_sat_f32x4_s(y), i32x4.splat(ph - 2));
-  const scale = f32x4.splat(<f32>one);
-  const fx = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.sub(x, f32x4.convert_i32x4_s(left)), scale)));
-  const fy = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.sub(y, f32x4.convert_i32x4_s(upper)), scale)));
+  const x = f32x4.pmin(f32x4.splat(<f32>(pw - 1)), f32x4.pmax(zeros, sx));
+  const y = f32x4.pmin(f32x4.splat(<f32>(ph - 1)), f32x4.pmax(zeros, sy));
+  const left = rounded(f32x4.sub(x, f32x4.splat(0.5)));
+  const upper = rounded(f32x4.sub(y, f32x4.splat(0.5)));
+  const tx = f32x4.sub(x, f32x4.convert_i32x4_s(left));
+  const ty = f32x4.sub(y, f32x4.convert_i32x4_s(upper));
+  const fx = fixed(tx);
+  const fy = fixed(ty);
   const rowBytes = pw * strideOf<P>();
   const at = i32x4.add(i32x4.mul(upper, i32x4.splat(rowBytes)), i32x4.mul(left, i32x4.splat(strideOf<P>())));
   const full = i32x4.splat(one);
   const wx = v128.or(i32x4.sub(full, fx), i32x4.shl(fx, 16));
   const wy = v128.or(i32x4.sub(full, fy), i32x4.shl(fy, 16));
   if (cubic) {
-    const tx = f32x4.sub(x, f32x4.convert_i32x4_s(left));
-    const ty = f32x4.sub(y, f32x4.convert_i32x4_s(upper));
     const ones = i32x4.splat(1);
     // Beside the photo's border there are no four by four.
     const inside = v128.and(
@@ -131,7 +131,7 @@ function sampleFour<P>(photo: usize, pw: i32, ph: i32, cubic: i32, sx: v128, sy:
   const p2 = sampleAt<P>(photo + i32x4.extract_lane(at, 2), rowBytes, v128.shuffle<u32>(wx, wx, 2, 2, 2, 2), v128.shuffle<u32>(wy, wy, 2, 2, 2, 2));
   const p3 = sampleAt<P>(photo + i32x4.extract_lane(at, 3), rowBytes, v128.shuffle<u32>(wx, wx, 3, 3, 3, 3), v128.shuffle<u32>(wy, wy, 3, 3, 3, 3));
   const rgba = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(p0, p1), i16x8.narrow_i32x4_s(p2, p3));
-  const rgb = v128.shuffle<u8>(rgba, zeros, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 16, 16, 16, 16);
+  const rgb = v128.shuffle<u8>(rgba, rgba, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 15, 15, 15, 15);
   if (count == 4) {
     v128.store64_lane(to, rgb, 0);
     v128.store32_lane(to + 8, rgb, 2);
@@ -165,11 +165,10 @@ function warpBand<P>(
       const nx = f32x4.splat(<f32>(h0 * tx + h1 * y + h2));
       const ny = f32x4.splat(<f32>(h3 * tx + h4 * y + h5));
       const nw = f32x4.splat(<f32>(h6 * tx + h7 * y + h8));
-      for (let x = tx; x < end; x += 4) {
-        const k = f32x4.add(f32x4.splat(<f32>(x - tx)), steps);
-        const w = f32x4.add(nw, f32x4.mul(k, f32x4.splat(<f32>h6)));
-        const sx = f32x4.div(f32x4.add(nx, f32x4.mul(k, f32x4.splat(<f32>h0))), w);
-        const sy = f32x4.div(f32x4.add(ny, f32x4.mul(k, f32x4.splat(<f32>h3))), w);
+      for (let x = tx, k = steps; x < end; x += 4, k = f32x4.add(k, f32x4.splat(4))) {
+        const inverse = f32x4.div(f32x4.splat(1), f32x4.add(nw, f32x4.mul(k, f32x4.splat(<f32>h6))));
+        const sx = f32x4.mul(f32x4.add(nx, f32x4.mul(k, f32x4.splat(<f32>h0))), inverse);
+        const sy = f32x4.mul(f32x4.add(ny, f32x4.mul(k, f32x4.splat(<f32>h3))), inverse);
         sampleFour<P>(photo, pw, ph, cubic, sx, sy, to + ((y - y0) * width + x) * 3, min(4, end - x));
       }
     }

@@ -1,3 +1,5 @@
+import { zeros } from './pixels';
+
 /** Columns' sums and sums of squares (u32): one row of grey comes in, another one goes. */
 export function slideColumns(enter: usize, leave: usize, sums: usize, squares: usize, width: i32): void {
   for (let x = 0; x < width; x += 8) {
@@ -15,33 +17,99 @@ export function slideColumns(enter: usize, leave: usize, sums: usize, squares: u
   }
 }
 
+// Four rows are cut at a time, a row to each lane: then sums slide along the rows without any sum within a vector.
+
+/** Kinds of rows in the table of pointers to them, four of each. */
+const entering: i32 = 0;
+const leaving: i32 = 4;
+const own: i32 = 8;
+
 @inline
-function within(v: v128): v128 {
-  // Neighbouring lanes of the two, which is one instruction.
-  const pairs = i32x4.add(v, v128.shuffle<u32>(i32x4.splat(0), v, 3, 4, 5, 6));
-  return i32x4.add(pairs, v128.shuffle<u32>(i32x4.splat(0), pairs, 2, 3, 4, 5));
+function rowOf(table: usize, kind: i32, k: i32): usize {
+  return load<u32>(table + 4 * (kind + k));
 }
 
-/** Prefix sums of two rows of u32 at once: out[0] = 0, out[i + 1] = out[i] + in[i], modulo 2³². What is behind a row's end comes out behind its sums. */
-function prefixes(a: usize, b: usize, sumsOfA: usize, sumsOfB: usize, width: i32): void {
-  let carryA = i32x4.splat(0);
-  let carryB = i32x4.splat(0);
-  store<u32>(sumsOfA, 0);
-  store<u32>(sumsOfB, 0);
-  for (let p = 0; p < 4 * width; p += 16) {
-    const u = i32x4.add(within(v128.load(a + p)), carryA);
-    const v = i32x4.add(within(v128.load(b + p)), carryB);
-    v128.store(sumsOfA + p, u, 4);
-    v128.store(sumsOfB + p, v, 4);
-    carryA = v128.shuffle<u32>(u, u, 3, 3, 3, 3);
-    carryB = v128.shuffle<u32>(v, v, 3, 3, 3, 3);
+/** Four columns of four rows: the rows' vectors become the columns'. */
+@inline
+function storeColumns(to: usize, a: v128, b: v128, c: v128, d: v128): void {
+  const ab = v128.shuffle<u32>(a, b, 0, 4, 1, 5);
+  const cd = v128.shuffle<u32>(c, d, 0, 4, 1, 5);
+  v128.store(to, v128.shuffle<u64>(ab, cd, 0, 2));
+  v128.store(to, v128.shuffle<u64>(ab, cd, 1, 3), 16);
+  const ab2 = v128.shuffle<u32>(a, b, 2, 6, 3, 7);
+  const cd2 = v128.shuffle<u32>(c, d, 2, 6, 3, 7);
+  v128.store(to, v128.shuffle<u64>(ab2, cd2, 0, 2), 32);
+  v128.store(to, v128.shuffle<u64>(ab2, cd2, 1, 3), 48);
+}
+
+/** Columns' sums and sums of squares (u32) go on by four rows; `s` and `q` get them for each of the four, 16 bytes a column. */
+function slideFour(table: usize, sums: usize, squares: usize, s: usize, q: usize, width: i32): void {
+  const enter0 = rowOf(table, entering, 0);
+  const enter1 = rowOf(table, entering, 1);
+  const enter2 = rowOf(table, entering, 2);
+  const enter3 = rowOf(table, entering, 3);
+  const leave0 = rowOf(table, leaving, 0);
+  const leave1 = rowOf(table, leaving, 1);
+  const leave2 = rowOf(table, leaving, 2);
+  const leave3 = rowOf(table, leaving, 3);
+  for (let x = 0; x < width; x += 8) {
+    const e0 = shortsAt(enter0 + x);
+    const l0 = shortsAt(leave0 + x);
+    const d0 = i16x8.sub(e0, l0);
+    const e1 = shortsAt(enter1 + x);
+    const l1 = shortsAt(leave1 + x);
+    const d1 = i16x8.sub(e1, l1);
+    const e2 = shortsAt(enter2 + x);
+    const l2 = shortsAt(leave2 + x);
+    const d2 = i16x8.sub(e2, l2);
+    const e3 = shortsAt(enter3 + x);
+    const l3 = shortsAt(leave3 + x);
+    const d3 = i16x8.sub(e3, l3);
+    const p = sums + 4 * x;
+    const r = squares + 4 * x;
+    const ls0 = i32x4.add(v128.load(p), i32x4.extend_low_i16x8_s(d0));
+    const ls1 = i32x4.add(ls0, i32x4.extend_low_i16x8_s(d1));
+    const ls2 = i32x4.add(ls1, i32x4.extend_low_i16x8_s(d2));
+    const ls3 = i32x4.add(ls2, i32x4.extend_low_i16x8_s(d3));
+    v128.store(p, ls3, 0);
+    storeColumns(s + 16 * x + 0, ls0, ls1, ls2, ls3);
+    const hs0 = i32x4.add(v128.load(p, 16), i32x4.extend_high_i16x8_s(d0));
+    const hs1 = i32x4.add(hs0, i32x4.extend_high_i16x8_s(d1));
+    const hs2 = i32x4.add(hs1, i32x4.extend_high_i16x8_s(d2));
+    const hs3 = i32x4.add(hs2, i32x4.extend_high_i16x8_s(d3));
+    v128.store(p, hs3, 16);
+    storeColumns(s + 16 * x + 64, hs0, hs1, hs2, hs3);
+    // a² − b² = (a + b)(a − b)
+    const m0 = i16x8.add(e0, l0);
+    const m1 = i16x8.add(e1, l1);
+    const m2 = i16x8.add(e2, l2);
+    const m3 = i16x8.add(e3, l3);
+    const lq0 = i32x4.add(v128.load(r), i32x4.extmul_low_i16x8_s(d0, m0));
+    const lq1 = i32x4.add(lq0, i32x4.extmul_low_i16x8_s(d1, m1));
+    const lq2 = i32x4.add(lq1, i32x4.extmul_low_i16x8_s(d2, m2));
+    const lq3 = i32x4.add(lq2, i32x4.extmul_low_i16x8_s(d3, m3));
+    v128.store(r, lq3, 0);
+    storeColumns(q + 16 * x + 0, lq0, lq1, lq2, lq3);
+    const hq0 = i32x4.add(v128.load(r, 16), i32x4.extmul_high_i16x8_s(d0, m0));
+    const hq1 = i32x4.add(hq0, i32x4.extmul_high_i16x8_s(d1, m1));
+    const hq2 = i32x4.add(hq1, i32x4.extmul_high_i16x8_s(d2, m2));
+    const hq3 = i32x4.add(hq2, i32x4.extmul_high_i16x8_s(d3, m3));
+    v128.store(r, hq3, 16);
+    storeColumns(q + 16 * x + 64, hq0, hq1, hq2, hq3);
   }
 }
 
-// Whether the threshold is kept within limits, and whether sums of squares need 32 bits, are types, so that each kind is compiled for itself.
+@inline
+function shortsAt(p: usize): v128 {
+  return v128.load_ext<u8>(p);
+}
+
+// Whether the threshold is kept within limits, whether sums of squares need 32 bits and whether the window may reach a border are types, so that each kind is compiled for itself.
 type Limited = u16;
 type Wide = u64;
 type Plain = u8;
+type Border = u8;
+type Inside = u16;
 
 @inline
 function floats<W>(v: v128): v128 {
@@ -50,69 +118,108 @@ function floats<W>(v: v128): v128 {
 }
 
 /**
- * v ≤ T of Sauvola without root and division: with S and Q the window's sums over n pixels and A = n²·v − n·(1 − k)·S, v ≤ T where A·|A| ≤ (k / R)²·S²·(n·Q − S²). In
+ * v ≤ T of Sauvola without root and division: with S and Q the window's sums over n pixels and A = n²·v − n·(1 − k)·S, v ≤ T where max(0, A)² ≤ (k / R)²·S²·(n·Q − S²). In
  * single precision, as the twin.
  */
 @inline
-function isInk<L>(v: v128, s: v128, q: v128, n: v128, nn: v128, less: v128, weight: v128, least: v128, most: v128): v128 {
-  const a = f32x4.sub(f32x4.mul(nn, v), f32x4.mul(less, s));
+function isInk<L>(v: v128, s: v128, q: v128, n: v128, less: v128, weight: v128, least: v128, most: v128): v128 {
+  const a = f32x4.sub(f32x4.mul(f32x4.mul(n, n), v), f32x4.mul(f32x4.mul(n, less), s));
+  const over = f32x4.pmax(zeros, a);
   const ss = f32x4.mul(s, s);
   const spread = f32x4.sub(f32x4.mul(n, q), ss);
-  const under = f32x4.le(f32x4.mul(a, f32x4.abs(a)), f32x4.mul(f32x4.mul(ss, weight), spread));
+  const under = f32x4.le(f32x4.mul(over, over), f32x4.mul(f32x4.mul(ss, weight), spread));
   if (sizeof<L>() != 2) return under;
   return v128.or(f32x4.le(v, least), v128.and(under, f32x4.le(v, most)));
 }
 
 /**
- * One row of Sauvola's threshold from the columns' sums over `rows` rows; `scratch` has room for twice width + 1 u32 and 64 bytes. `less` is 1 − k, `weight` (k / R)².
+ * Four rows of Sauvola's threshold. `table`: pointers (u32) to the four rows that enter the window, to the four that leave it and to the rows themselves, then how many
+ * rows the window of each has (f32). `s` and `q`: room for the columns' sums of the four rows, 16 bytes a column, nought for `radius` + 1 columns before and
+ * `radius` + 8 behind. `less` is 1 − k, `weight` (k / R)². Up to 3 bytes more than `width` are written of each row.
  */
-export function sauvolaRow(
-  from: usize, sums: usize, squares: usize, scratch: usize, to: usize, width: i32, rows: i32, radius: i32, less: f32, weight: f32, least: f32, most: f32,
+export function sauvolaRows(
+  table: usize, sums: usize, squares: usize, s: usize, q: usize, to: usize, toBytes: i32, width: i32, radius: i32,
+  less: f32, weight: f32, least: f32, most: f32,
 ): void {
-  prefixes(sums, squares, scratch, scratch + 4 * width + 32, width);
-  if (least > 0 || most < 255 || radius > 90) thresholdRow<Limited, Wide>(from, scratch, to, width, rows, radius, less, weight, least, most);
-  else thresholdRow<Plain, Plain>(from, scratch, to, width, rows, radius, less, weight, least, most);
-}
-
-function thresholdRow<L, W>(from: usize, ps: usize, to: usize, width: i32, rows: i32, radius: i32, less: f32, weight: f32, least: f32, most: f32): void {
-  const pq = ps + 4 * width + 32;
-  const inside = <f32>(rows * (2 * radius + 1));
-  const n = f32x4.splat(inside);
-  const nn = f32x4.splat(inside * inside);
-  const vl = f32x4.splat(inside * less);
-  const vw = f32x4.splat(weight);
-  const low = f32x4.splat(least);
-  const high = f32x4.splat(most);
-  const reach = 4 * (2 * radius + 1);
-  let x = 0;
-  while (x < width) {
-    if (x >= radius && x + 15 + radius < width) {
-      const grey = v128.load(from + x);
-      const g0 = i16x8.extend_low_i8x16_u(grey);
-      const g1 = i16x8.extend_high_i8x16_u(grey);
-      const p = ps + 4 * (x - radius);
-      const q = pq + 4 * (x - radius);
-      const a = isInk<L>(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(g0)), sum(p, reach), floats<W>(i32x4.sub(v128.load(q + reach), v128.load(q))), n, nn, vl, vw, low, high);
-      const b = isInk<L>(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(g0)), sum(p + 16, reach), floats<W>(i32x4.sub(v128.load(q + reach, 16), v128.load(q, 16))), n, nn, vl, vw, low, high);
-      const c = isInk<L>(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(g1)), sum(p + 32, reach), floats<W>(i32x4.sub(v128.load(q + reach, 32), v128.load(q, 32))), n, nn, vl, vw, low, high);
-      const d = isInk<L>(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(g1)), sum(p + 48, reach), floats<W>(i32x4.sub(v128.load(q + reach, 48), v128.load(q, 48))), n, nn, vl, vw, low, high);
-      v128.store(to + x, v128.not(i8x16.narrow_i16x8_s(i16x8.narrow_i32x4_s(a, b), i16x8.narrow_i32x4_s(c, d))));
-      x += 16;
-      continue;
-    }
-    const a = 4 * max(0, x - radius);
-    const b = 4 * min(width, x + radius + 1);
-    const s = f32x4.splat(<f32>(load<u32>(ps + b) - load<u32>(ps + a)));
-    const q = f32x4.splat(<f32>(load<u32>(pq + b) - load<u32>(pq + a)));
-    const own = <f32>(rows * ((b - a) >> 2));
-    const ink = isInk<L>(f32x4.splat(<f32>load<u8>(from + x)), s, q, f32x4.splat(own), f32x4.splat(own * own), f32x4.splat(own * less), vw, low, high);
-    store<u8>(to + x, i32x4.extract_lane(ink, 0) ? 0 : 255);
-    x++;
+  slideFour(table, sums, squares, s, q, width);
+  // Between these the window reaches neither border.
+  const from = min((radius + 3) & ~3, width);
+  const end = max(from, (width - radius) & ~3);
+  if (least > 0 || most < 255 || radius > 90) {
+    cutFour<Limited, Wide, Border>(table, s, q, to, toBytes, width, 0, from, radius, less, weight, least, most);
+    cutFour<Limited, Wide, Inside>(table, s, q, to, toBytes, width, from, end, radius, less, weight, least, most);
+    cutFour<Limited, Wide, Border>(table, s, q, to, toBytes, width, end, width, radius, less, weight, least, most);
+  } else {
+    cutFour<Plain, Plain, Border>(table, s, q, to, toBytes, width, 0, from, radius, less, weight, least, most);
+    cutFour<Plain, Plain, Inside>(table, s, q, to, toBytes, width, from, end, radius, less, weight, least, most);
+    cutFour<Plain, Plain, Border>(table, s, q, to, toBytes, width, end, width, radius, less, weight, least, most);
   }
 }
 
-/** Window sums of four neighbours from prefix sums `reach` bytes apart; they fit 31 bits. */
+/** Pixels of the window about column x that lie within the page, for four rows. */
 @inline
-function sum(p: usize, reach: i32): v128 {
-  return f32x4.convert_i32x4_s(i32x4.sub(v128.load(p + reach), v128.load(p)));
+function windowAt(rows: v128, x: i32, radius: i32, width: i32): v128 {
+  const columns = min(width - 1, x + radius) - max(0, x - radius) + 1;
+  return f32x4.mul(rows, f32x4.splat(<f32>columns));
+}
+
+@inline
+function byteOf(v: v128, k: i32): v128 {
+  if (k == 3) return f32x4.convert_i32x4_s(i32x4.shr_u(v, 24));
+  return f32x4.convert_i32x4_s(v128.and(k == 0 ? v : i32x4.shr_u(v, 8 * k), i32x4.splat(255)));
+}
+
+/** Columns x0 … x1 − 1, four at a time. */
+function cutFour<L, W, B>(
+  table: usize, s: usize, q: usize, to: usize, toBytes: i32, width: i32, x0: i32, x1: i32, radius: i32, less: f32, weight: f32, least: f32, most: f32,
+): void {
+  const rows = v128.load(table, 48);
+  const vl = f32x4.splat(less);
+  const vw = f32x4.splat(weight);
+  const low = f32x4.splat(least);
+  const high = f32x4.splat(most);
+  const across = 2 * radius + 1;
+  let n = f32x4.mul(rows, f32x4.splat(<f32>across));
+  const reach = 16 * across;
+  let sum = zeros;
+  let square = zeros;
+  for (let i = 16 * (x0 - radius - 1); i < 16 * (x0 + radius); i += 16) {
+    sum = i32x4.add(sum, v128.load(s + i));
+    square = i32x4.add(square, v128.load(q + i));
+  }
+  const row0 = rowOf(table, own, 0);
+  const row1 = rowOf(table, own, 1);
+  const row2 = rowOf(table, own, 2);
+  const row3 = rowOf(table, own, 3);
+  for (let x = x0; x < x1; x += 4) {
+    // A row to each lane, its four columns in the lane's bytes.
+    let g = v128.load32_zero(row0 + x);
+    g = v128.load32_lane(row1 + x, g, 1);
+    g = v128.load32_lane(row2 + x, g, 2);
+    g = v128.load32_lane(row3 + x, g, 3);
+    const p = s + 16 * (x + radius);
+    const r = q + 16 * (x + radius);
+    sum = i32x4.add(sum, i32x4.sub(v128.load(p), v128.load(p - reach)));
+    square = i32x4.add(square, i32x4.sub(v128.load(r), v128.load(r - reach)));
+    if (sizeof<B>() == 1) n = windowAt(rows, x, radius, width);
+    const ink0 = isInk<L>(byteOf(g, 0), f32x4.convert_i32x4_s(sum), floats<W>(square), n, vl, vw, low, high);
+    sum = i32x4.add(sum, i32x4.sub(v128.load(p, 16), v128.load(p - reach, 16)));
+    square = i32x4.add(square, i32x4.sub(v128.load(r, 16), v128.load(r - reach, 16)));
+    if (sizeof<B>() == 1) n = windowAt(rows, x + 1, radius, width);
+    const ink1 = isInk<L>(byteOf(g, 1), f32x4.convert_i32x4_s(sum), floats<W>(square), n, vl, vw, low, high);
+    sum = i32x4.add(sum, i32x4.sub(v128.load(p, 32), v128.load(p - reach, 32)));
+    square = i32x4.add(square, i32x4.sub(v128.load(r, 32), v128.load(r - reach, 32)));
+    if (sizeof<B>() == 1) n = windowAt(rows, x + 2, radius, width);
+    const ink2 = isInk<L>(byteOf(g, 2), f32x4.convert_i32x4_s(sum), floats<W>(square), n, vl, vw, low, high);
+    sum = i32x4.add(sum, i32x4.sub(v128.load(p, 48), v128.load(p - reach, 48)));
+    square = i32x4.add(square, i32x4.sub(v128.load(r, 48), v128.load(r - reach, 48)));
+    if (sizeof<B>() == 1) n = windowAt(rows, x + 3, radius, width);
+    const ink3 = isInk<L>(byteOf(g, 3), f32x4.convert_i32x4_s(sum), floats<W>(square), n, vl, vw, low, high);
+    const columns = v128.not(i8x16.narrow_i16x8_s(i16x8.narrow_i32x4_s(ink0, ink1), i16x8.narrow_i32x4_s(ink2, ink3)));
+    const out = v128.shuffle<u8>(columns, columns, 0, 4, 8, 12, 1, 5, 9, 13, 2, 6, 10, 14, 3, 7, 11, 15);
+    v128.store32_lane(to + x, out, 0);
+    v128.store32_lane(to + toBytes + x, out, 1);
+    v128.store32_lane(to + 2 * toBytes + x, out, 2);
+    v128.store32_lane(to + 3 * toBytes + x, out, 3);
+  }
 }

@@ -25,9 +25,9 @@ function addRows(from: usize, rowBytes: i32, rows: i32, sums: usize): void {
 
 @inline
 function weighted(sum: v128, top: v128, bottom: v128, wt: v128, wb: v128): v128 {
-  const t = f32x4.mul(f32x4.convert_i32x4_u(top), wt);
-  const b = f32x4.mul(f32x4.convert_i32x4_u(bottom), wb);
-  return f32x4.add(f32x4.add(f32x4.convert_i32x4_u(sum), t), b);
+  const t = f32x4.mul(f32x4.convert_i32x4_s(top), wt);
+  const b = f32x4.mul(f32x4.convert_i32x4_s(bottom), wb);
+  return f32x4.add(f32x4.add(f32x4.convert_i32x4_s(sum), t), b);
 }
 
 /** to[f32] = the `rows` byte rows under `from` added up, and shares of the rows at `top` and `bottom`; at most 257 rows. */
@@ -128,6 +128,6 @@ export function boxRow(from: usize, sourceWidth: i32, stride: i32, factor: i32, 
   for (let x = 0, p = sums; x < width; x++) {
     let sum = zeros;
     for (let k = 0; k < factor; k++, p += 2 * stride) sum = i32x4.add(sum, i32x4.extend_low_i16x8_u(v128.load64_zero(p)));
-    v128.store32_lane(to + 3 * x, bytes(f32x4.mul(f32x4.convert_i32x4_u(sum), scale)), 0);
+    v128.store32_lane(to + 3 * x, bytes(f32x4.mul(f32x4.convert_i32x4_s(sum), scale)), 0);
   }
 }

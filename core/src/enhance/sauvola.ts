@@ -69,13 +69,14 @@ function sauvolaPlain(
         q -= squares[x - radius - 1];
       }
       const n = rows * (Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1);
-      // Without root and division, in single precision as the kernel: v ≤ T where A·|A| ≤ (k / R)²·S²·(n·Q − S²), A = n²·v − n·(1 − k)·S.
+      // Without root and division, in single precision as the kernel: v ≤ T where max(0, A)² ≤ (k / R)²·S²·(n·Q − S²), A = n²·v − n·(1 − k)·S.
       const v = data[p];
       const sum = f32(s);
       const a = f32(f32(f32(n * n) * v) - f32(f32(n * less) * sum));
       const ss = f32(sum * sum);
       const spread = f32(f32(n * f32(q)) - ss);
-      const under = f32(a * Math.abs(a)) <= f32(f32(ss * weight) * spread);
+      const over = Math.max(0, a);
+      const under = f32(over * over) <= f32(f32(ss * weight) * spread);
       target.data[p] = v <= least || (under && v <= most) ? 0 : 255;
     }
   }

@@ -120,6 +120,16 @@ describe('kernels and their plain twins agree', () => {
   test('Sauvola, bit by bit; local threshold', () => {
     const grey = noisePicture(131, 140, 1);
     for (const window of [15, 61, 255]) expect(both(() => sauvola(grey, { window }))).toBe(0);
+    for (const [width, height] of [
+      [1, 1],
+      [3, 5],
+      [31, 2],
+      [64, 63],
+      [134, 67],
+    ] as const)
+      // prettier-ignore
+      for (const limits of [{}, { least: 60, most: 190 }])
+        expect(both(() => sauvola(noisePicture(width, height, 1), { window: 31, ...limits }))).toBe(0);
     expect(both(() => localThreshold(grey, { dpi: 300, least: 40, most: 200 }))).toBeLessThan(0.01);
   });
 

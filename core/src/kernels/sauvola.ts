@@ -12,18 +12,23 @@ export interface SauvolaRule {
   most: number;
 }
 
+/** Rows that are cut at a time. */
+const atOnce = 4;
+
 /** Sauvola's threshold applied to one channel: as its twin, bit by bit. */
 export function sauvolaBySimd(simd: Simd, grey: Raster, { radius, k, range, least, most }: SauvolaRule): Raster {
   const { width, height, data } = grey;
   const target = createRaster(width, height, 1);
-  // The window's rows, one of them entering and one leaving at a time, stay in a ring.
-  const ring = 2 * radius + 2;
-  const [rows, none, sums, squares, scratch, to] = simd.layout(width * ring, width, 4 * width, 4 * width, 8 * width + 96, width);
-  const { bytes, ints, run } = simd;
-  ints.fill(0, sums / 4, sums / 4 + width);
-  ints.fill(0, squares / 4, squares / 4 + width);
-  bytes.fill(0, none, none + width);
-  const place = (y: number) => (y < 0 || y >= height ? none : rows + (y % ring) * width);
+  // The rows of the windows, with those entering and those leaving, stay in a ring. The kernel wants nought behind each.
+  const ring = 2 * radius + 1 + 2 * atOnce;
+  const rowBytes = width + 8;
+  const columnBytes = 16 * (2 * radius + 9 + width);
+  const [rows, none, sums, squares, s, q, table, to] = simd.layout(
+    rowBytes * ring, rowBytes, 4 * rowBytes, 4 * rowBytes, columnBytes, columnBytes, 64, atOnce * rowBytes,
+  ); // prettier-ignore
+  const { bytes, ints, floats, run } = simd;
+  bytes.fill(0, rows, to);
+  const place = (y: number) => (y < 0 || y >= height ? none : rows + (y % ring) * rowBytes);
   const bring = (y: number) => {
     if (y < height) bytes.set(data.subarray(y * width, (y + 1) * width), place(y));
   };
@@ -31,13 +36,21 @@ export function sauvolaBySimd(simd: Simd, grey: Raster, { radius, k, range, leas
     bring(y);
     run.slideColumns(place(y), none, sums, squares, width);
   }
-  for (let y = 0; y < height; y++) {
-    const leave = y - radius - 1;
-    bring(y + radius);
-    run.slideColumns(place(y + radius), place(leave), sums, squares, width);
-    const seen = Math.min(height - 1, y + radius) - Math.max(0, leave + 1) + 1;
-    run.sauvolaRow(place(y), sums, squares, scratch, to, width, seen, radius, 1 - k, (k / range) ** 2, least, most);
-    target.data.set(bytes.subarray(to, to + width), y * width);
+  const first = 16 * (radius + 1);
+  for (let y0 = 0; y0 < height; y0 += atOnce) {
+    for (let i = 0; i < atOnce; i++) {
+      const y = y0 + i;
+      bring(y + radius);
+      ints[table / 4 + i] = place(y + radius);
+      ints[table / 4 + 4 + i] = place(y - radius - 1);
+      ints[table / 4 + 8 + i] = place(y);
+      floats[table / 4 + 12 + i] = Math.min(height - 1, y + radius) - Math.max(0, y - radius) + 1;
+    }
+    run.sauvolaRows(
+      table, sums, squares, s + first, q + first, to, rowBytes, width, radius, 1 - k, (k / range) ** 2, least, most,
+    ); // prettier-ignore
+    for (let i = 0; i < Math.min(atOnce, height - y0); i++)
+      target.data.set(bytes.subarray(to + i * rowBytes, to + i * rowBytes + width), (y0 + i) * width);
   }
   return target;
 }

@@ -16,7 +16,7 @@ interface Kernels {
   colourRow: Numbers;
   levelsRow: Numbers;
   slideColumns: Numbers;
-  sauvolaRow: Numbers;
+  sauvolaRows: Numbers;
   tapRows: Numbers;
   tapShortRows: Numbers;
   lumaShortRow: Numbers;
