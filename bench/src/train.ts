@@ -8,7 +8,7 @@
  */
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { featureNames, overlap, sight, type Point } from '@libretto/core';
+import { featureNames, looks, overlap, sight, type Point } from '@libretto/core';
 import { jaccard } from './jaccard';
 import { decode, readTruth, type TruePage } from './photos';
 
@@ -31,30 +31,33 @@ function targets(pages: readonly TruePage[], category: string): { quads: Point[]
   return pages.map((p) => ({ quads: p.alt_quad ? [p.quad, p.alt_quad] : [p.quad], sizeMm: p.size_mm }));
 }
 
-async function look(dirs: readonly string[]): Promise<Case[]> {
+async function lookAll(dirs: readonly string[]): Promise<Case[]> {
   const cases: Case[] = [];
   for (const dir of dirs) {
     for (const photo of readTruth(dir)) {
-      const seen = sight(await decode(path.join(dir, photo.file)));
+      const raster = await decode(path.join(dir, photo.file));
       const wanted = targets(photo.pages, photo.category);
-      const corners = seen.candidates.map((c) =>
-        c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]),
-      );
-      // Of a page that is cut off, only what lies in the picture can be found.
-      const quality = corners.map((q) =>
-        Math.max(
-          0,
-          ...wanted.flatMap((w) => w.quads.map((t) => Math.max(jaccard(t, q, w.sizeMm), jaccard(t, q, w.sizeMm, photo.size)))),
-        ),
-      );
-      cases.push({
-        file: photo.file,
-        category: photo.category,
-        pages: wanted.length,
-        features: seen.features.map((f) => [...f]),
-        corners,
-        quality,
-      });
+      for (const look of looks) {
+        const seen = sight(raster, look);
+        const corners = seen.candidates.map((c) =>
+          c.corners.map(([x, y]): Point => [(x + 0.5) / seen.scale - 0.5, (y + 0.5) / seen.scale - 0.5]),
+        );
+        // Of a page that is cut off, only what lies in the picture can be found.
+        const quality = corners.map((q) =>
+          Math.max(
+            0,
+            ...wanted.flatMap((w) => w.quads.map((t) => Math.max(jaccard(t, q, w.sizeMm), jaccard(t, q, w.sizeMm, photo.size)))),
+          ),
+        );
+        cases.push({
+          file: photo.file,
+          category: photo.category,
+          pages: wanted.length,
+          features: seen.features.map((f) => [...f]),
+          corners,
+          quality,
+        });
+      }
     }
   }
   return cases;
@@ -100,7 +103,7 @@ const dot = (w: ArrayLike<number>, z: ArrayLike<number>) => {
   return s;
 };
 
-const hidden = Number(process.env.HIDDEN ?? 12);
+const hidden = Number(process.env.HIDDEN ?? 20);
 /** One hidden layer beside a linear part: weights of the linear part, then for each unit its inputs, its constant and its output. */
 const rankSize = n + hidden * (n + 2);
 
@@ -132,7 +135,7 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
   const active = lists.map((l) => l.rows.map(() => new Float64Array(hidden)));
   return descend(
     rankSize,
-    Number(process.env.STEPS ?? 260),
+    Number(process.env.STEPS ?? 400),
     (w, g) => {
       for (const [li, { rows, wish }] of lists.entries()) {
         const s = rows.map((r, i) => rankScore(w, r, active[li]![i]));
@@ -152,7 +155,7 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
           }
         });
       }
-      const decay = Number(process.env.DECAY ?? 0.002);
+      const decay = Number(process.env.DECAY ?? 0.003);
       for (let k = 0; k < rankSize; k++) g[k] = g[k]! + decay * w[k]!;
     },
     start,
@@ -199,7 +202,7 @@ function trainAcceptance(cases: readonly Case[], w: ArrayLike<number>, z: (f: re
 }
 
 const cache = process.env.CACHE;
-const cases: Case[] = cache && existsSync(cache) ? JSON.parse(readFileSync(cache, 'utf8')) : await look(process.argv.slice(2));
+const cases: Case[] = cache && existsSync(cache) ? JSON.parse(readFileSync(cache, 'utf8')) : await lookAll(process.argv.slice(2));
 if (cache && !existsSync(cache)) writeFileSync(cache, JSON.stringify(cases));
 const all = standardise(cases.flatMap((c) => c.features));
 const z = (f: readonly number[]) =>
@@ -208,8 +211,10 @@ const z = (f: readonly number[]) =>
 const found = new Map<string, { ji: number[]; oracle: number[]; right: number; wrong: number; missed: number }>();
 const folds = Number(process.env.FOLDS ?? 5);
 for (let fold = 0; fold < folds; fold++) {
-  const test = cases.filter((_, i) => i % folds === fold);
-  const train = cases.filter((_, i) => i % folds !== fold);
+  // All looks at a photo fall into the same fold.
+  const foldOf = (i: number) => Math.floor(i / looks.length) % folds;
+  const test = cases.filter((_, i) => foldOf(i) === fold);
+  const train = cases.filter((_, i) => foldOf(i) !== fold);
   const w = trainRank(train, z);
   const a = trainAcceptance(train, w, z);
   for (const c of test) {

@@ -1,7 +1,7 @@
 export * from './raster/raster';
 export { gaussian } from './raster/blur';
 export { shrinkToEdge } from './raster/resize';
-export { findPages, sight, type FindOptions, type Sighting } from './find/findPages';
+export { findPages, looks, sight, type FindOptions, type Sighting } from './find/findPages';
 export type { Outline } from './find/outline';
 export { sidesNear, traceOutline } from './find/trace';
 export { skewToTakeOut, wholeAsRead } from './find/wholePhoto';

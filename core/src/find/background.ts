@@ -8,8 +8,8 @@ const reach = 0.3;
 const alikeFrom = 0.55;
 const paperFrom = 0.6;
 const patternFrom = 2.6;
-/** Places that are compared for a pattern lie this far apart, px of the small picture. */
-const apart = 9;
+/** Places that are compared for a pattern lie this far apart, share of the picture's longer side. */
+const patternStep = 0.015;
 
 /** What lies within an outline compared with what lies round it. */
 export interface Surroundings {
@@ -24,6 +24,7 @@ export interface Surroundings {
 /** Compares the colours (bins of 9 L, 8 a, 8 b) within a quad and in a band round it, in the picture that `lab` is of. */
 export function surroundings(corners: readonly Point[], lab: readonly Plane[]): Surroundings {
   const { width, height } = lab[0];
+  const apart = Math.max(1, Math.round(patternStep * Math.max(width, height)));
   const cx = corners.reduce((s, p) => s + p[0], 0) / 4;
   const cy = corners.reduce((s, p) => s + p[1], 0) / 4;
   const inside = new Map<number, number>();
