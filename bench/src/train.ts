@@ -8,9 +8,12 @@
  */
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { featureNames, looks, overlap, sight, type Point } from '@libretto/core';
+import { featureNames, looks as finderLooks, overlap, sight, type FindOptions, type Point } from '@libretto/core';
 import { jaccard } from './jaccard';
 import { decode, readTruth, type TruePage } from './photos';
+
+/** The finder's own looks, and a larger one: more views of the same photos. */
+const looks: readonly FindOptions[] = [...finderLooks, { workingEdgePx: 600 }];
 
 interface Case {
   file: string;

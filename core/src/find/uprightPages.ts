@@ -8,6 +8,8 @@ import type { Outline } from './outline';
 
 /** Long side of the page that is read, px. */
 const readEdgePx = 1300;
+/** From this shrinking on the photo is shrunk before the page is taken out of it: letters would come out ragged. */
+const mostSharp = 1.6;
 /** Smaller pages have too little on a part of them. */
 const leastForParts = 500;
 /** Below this confidence a page stays as it lies in the photo, and below the other one it is not even asked about. */
@@ -47,7 +49,7 @@ function* flatParts(photo: Raster, quad: Quad): Generator<Raster> {
   const side = (a: number, b: number) => Math.hypot(quad[a][0] - quad[b][0], quad[a][1] - quad[b][1]);
   const long = Math.max(side(0, 1), side(1, 2), side(2, 3), side(3, 0));
   const shrink = Math.max(1, long / readEdgePx);
-  const small = shrink > 1.3 ? resizeArea(photo, Math.round(photo.width / shrink), Math.round(photo.height / shrink)) : photo;
+  const small = shrink > mostSharp ? resizeArea(photo, Math.round(photo.width / shrink), Math.round(photo.height / shrink)) : photo;
   const fx = small.width / photo.width;
   const fy = small.height / photo.height;
   const corners = quad.map(([x, y]): Point => [(x + 0.5) * fx - 0.5, (y + 0.5) * fy - 0.5]);
