@@ -49,7 +49,8 @@ function* flatParts(photo: Raster, quad: Quad): Generator<Raster> {
   const side = (a: number, b: number) => Math.hypot(quad[a][0] - quad[b][0], quad[a][1] - quad[b][1]);
   const long = Math.max(side(0, 1), side(1, 2), side(2, 3), side(3, 0));
   const shrink = Math.max(1, long / readEdgePx);
-  const small = shrink > mostSharp ? resizeArea(photo, Math.round(photo.width / shrink), Math.round(photo.height / shrink)) : photo;
+  const small =
+    shrink > mostSharp ? resizeArea(photo, Math.round(photo.width / shrink), Math.round(photo.height / shrink)) : photo;
   const fx = small.width / photo.width;
   const fy = small.height / photo.height;
   const corners = quad.map(([x, y]): Point => [(x + 0.5) * fx - 0.5, (y + 0.5) * fy - 0.5]);
