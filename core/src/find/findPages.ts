@@ -116,18 +116,22 @@ function choose(photo: Raster, seen: Sighting, { at, leastConfidence = 0, most =
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: Choice['chosen'] = [];
   const passed: Choice['chosen'] = [];
+  const printed: Candidate[] = [];
   for (const i of order) {
     const candidate = seen.candidates[i];
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
     if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
     if (confidence < Math.min(leastConfidence, passable)) continue;
-    if (
-      !at &&
-      (isDesk(candidate.corners, seen.lab) ||
-        isPrintedFrame(cornersIn(photo, candidate, seen), photo, sidesSeen(candidate, seen)))
-    )
-      continue;
+    if (!at) {
+      if (isDesk(candidate.corners, seen.lab)) continue;
+      // What lies within a printed frame is printed too: a table's rows.
+      if (printed.some((p) => p.areaShare > candidate.areaShare && overlap(p.corners, candidate.corners) > 0.9)) continue;
+      if (isPrintedFrame(cornersIn(photo, candidate, seen), photo, sidesSeen(candidate, seen))) {
+        printed.push(candidate);
+        continue;
+      }
+    }
     if (confidence < leastConfidence) {
       passed.push({ candidate, confidence });
       continue;
