@@ -42,6 +42,17 @@ function storeColumns(to: usize, a: v128, b: v128, c: v128, d: v128): void {
   v128.store(to, v128.shuffle<u64>(ab2, cd2, 1, 3), 48);
 }
 
+/** Sums of four columns go on by four rows, and are stored for each of the four. */
+@inline
+function goOn(sums: usize, to: usize, a: v128, b: v128, c: v128, d: v128): void {
+  const s0 = i32x4.add(v128.load(sums), a);
+  const s1 = i32x4.add(s0, b);
+  const s2 = i32x4.add(s1, c);
+  const s3 = i32x4.add(s2, d);
+  v128.store(sums, s3);
+  storeColumns(to, s0, s1, s2, s3);
+}
+
 /** Columns' sums and sums of squares (u32) go on by four rows; `s` and `q` get them for each of the four, 16 bytes a column. */
 function slideFour(table: usize, sums: usize, squares: usize, s: usize, q: usize, width: i32): void {
   const enter0 = rowOf(table, entering, 0);
@@ -53,55 +64,30 @@ function slideFour(table: usize, sums: usize, squares: usize, s: usize, q: usize
   const leave2 = rowOf(table, leaving, 2);
   const leave3 = rowOf(table, leaving, 3);
   for (let x = 0; x < width; x += 8) {
-    const e0 = shortsAt(enter0 + x);
-    const l0 = shortsAt(leave0 + x);
+    const e0 = v128.load_ext<u8>(enter0 + x);
+    const l0 = v128.load_ext<u8>(leave0 + x);
     const d0 = i16x8.sub(e0, l0);
-    const e1 = shortsAt(enter1 + x);
-    const l1 = shortsAt(leave1 + x);
+    const e1 = v128.load_ext<u8>(enter1 + x);
+    const l1 = v128.load_ext<u8>(leave1 + x);
     const d1 = i16x8.sub(e1, l1);
-    const e2 = shortsAt(enter2 + x);
-    const l2 = shortsAt(leave2 + x);
+    const e2 = v128.load_ext<u8>(enter2 + x);
+    const l2 = v128.load_ext<u8>(leave2 + x);
     const d2 = i16x8.sub(e2, l2);
-    const e3 = shortsAt(enter3 + x);
-    const l3 = shortsAt(leave3 + x);
+    const e3 = v128.load_ext<u8>(enter3 + x);
+    const l3 = v128.load_ext<u8>(leave3 + x);
     const d3 = i16x8.sub(e3, l3);
-    const p = sums + 4 * x;
-    const r = squares + 4 * x;
-    const ls0 = i32x4.add(v128.load(p), i32x4.extend_low_i16x8_s(d0));
-    const ls1 = i32x4.add(ls0, i32x4.extend_low_i16x8_s(d1));
-    const ls2 = i32x4.add(ls1, i32x4.extend_low_i16x8_s(d2));
-    const ls3 = i32x4.add(ls2, i32x4.extend_low_i16x8_s(d3));
-    v128.store(p, ls3, 0);
-    storeColumns(s + 16 * x + 0, ls0, ls1, ls2, ls3);
-    const hs0 = i32x4.add(v128.load(p, 16), i32x4.extend_high_i16x8_s(d0));
-    const hs1 = i32x4.add(hs0, i32x4.extend_high_i16x8_s(d1));
-    const hs2 = i32x4.add(hs1, i32x4.extend_high_i16x8_s(d2));
-    const hs3 = i32x4.add(hs2, i32x4.extend_high_i16x8_s(d3));
-    v128.store(p, hs3, 16);
-    storeColumns(s + 16 * x + 64, hs0, hs1, hs2, hs3);
     // a² − b² = (a + b)(a − b)
     const m0 = i16x8.add(e0, l0);
     const m1 = i16x8.add(e1, l1);
     const m2 = i16x8.add(e2, l2);
     const m3 = i16x8.add(e3, l3);
-    const lq0 = i32x4.add(v128.load(r), i32x4.extmul_low_i16x8_s(d0, m0));
-    const lq1 = i32x4.add(lq0, i32x4.extmul_low_i16x8_s(d1, m1));
-    const lq2 = i32x4.add(lq1, i32x4.extmul_low_i16x8_s(d2, m2));
-    const lq3 = i32x4.add(lq2, i32x4.extmul_low_i16x8_s(d3, m3));
-    v128.store(r, lq3, 0);
-    storeColumns(q + 16 * x + 0, lq0, lq1, lq2, lq3);
-    const hq0 = i32x4.add(v128.load(r, 16), i32x4.extmul_high_i16x8_s(d0, m0));
-    const hq1 = i32x4.add(hq0, i32x4.extmul_high_i16x8_s(d1, m1));
-    const hq2 = i32x4.add(hq1, i32x4.extmul_high_i16x8_s(d2, m2));
-    const hq3 = i32x4.add(hq2, i32x4.extmul_high_i16x8_s(d3, m3));
-    v128.store(r, hq3, 16);
-    storeColumns(q + 16 * x + 64, hq0, hq1, hq2, hq3);
+    const p = 4 * x;
+    const c = 16 * x;
+    goOn(sums + p, s + c, i32x4.extend_low_i16x8_s(d0), i32x4.extend_low_i16x8_s(d1), i32x4.extend_low_i16x8_s(d2), i32x4.extend_low_i16x8_s(d3));
+    goOn(sums + p + 16, s + c + 64, i32x4.extend_high_i16x8_s(d0), i32x4.extend_high_i16x8_s(d1), i32x4.extend_high_i16x8_s(d2), i32x4.extend_high_i16x8_s(d3));
+    goOn(squares + p, q + c, i32x4.extmul_low_i16x8_s(d0, m0), i32x4.extmul_low_i16x8_s(d1, m1), i32x4.extmul_low_i16x8_s(d2, m2), i32x4.extmul_low_i16x8_s(d3, m3));
+    goOn(squares + p + 16, q + c + 64, i32x4.extmul_high_i16x8_s(d0, m0), i32x4.extmul_high_i16x8_s(d1, m1), i32x4.extmul_high_i16x8_s(d2, m2), i32x4.extmul_high_i16x8_s(d3, m3));
   }
-}
-
-@inline
-function shortsAt(p: usize): v128 {
-  return v128.load_ext<u8>(p);
 }
 
 // Whether the threshold is kept within limits, whether sums of squares need 32 bits and whether the window may reach a border are types, so that each kind is compiled for itself.
