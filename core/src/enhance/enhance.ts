@@ -9,16 +9,20 @@ import { localThreshold } from './localThreshold';
 import { calmed, isNoisy, softColours, type Noise } from './noise';
 import { deepened, palenessOf, type Paleness } from './pale';
 import { naturalLevels, naturalPicture, type Levels } from './picture';
+import { drawRules, findRules } from './rules';
 import { whitenSpecks } from './specks';
 
 /** How a flattened page is finished. */
 export type Filter = 'original' | 'even-light' | 'grey' | 'ink' | 'board' | 'picture';
 
-export interface EnhanceOptions {
+interface Resolutions {
   /** Pixels per inch of the page; sets window sizes. Default 200. */
   dpi?: number;
   /** What the photo holds of it, pixels per inch; default `dpi`. Where the page has more, its noise is coarser. */
   photoDpi?: number;
+}
+
+export interface EnhanceOptions extends Resolutions {
   /** What was told by looking at the page, or at the whole page of which it is a window. */
   known?: Partial<Judgement>;
   /** What the user has turned on it. */
@@ -31,6 +35,8 @@ export interface Judgement {
   noise: Noise;
   paleness: Paleness;
   levels: Levels;
+  /** What `findRules` finds where the tone would break rules. */
+  rules: Plane | null;
 }
 
 /**
@@ -38,22 +44,19 @@ export interface Judgement {
  *
  * @param copy of the page, smaller and with its margin tidied: enough to tell its strokes by.
  */
-export function judge(
-  page: Raster,
-  copy: Raster,
-  light: Light,
-  { dpi = 200, photoDpi = dpi }: Pick<EnhanceOptions, 'dpi' | 'photoDpi'>,
-): Judgement {
-  const { noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi));
-  return { light, noise, paleness: palenessOf(copy, light), levels: naturalLevels(page) };
+export function judge(page: Raster, copy: Raster, light: Light, { dpi = 200, photoDpi = dpi }: Resolutions): Judgement {
+  const { even, noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi));
+  const rules = brokenRules(even, light, noise, pageTone(even, noise, dpi), { dpi, photoDpi });
+  return { light, noise, rules, paleness: palenessOf(copy, light), levels: naturalLevels(page) };
 }
 
 /** What is told of a part of a page by looking at all of it. */
-export function judgedWithin({ light, noise, paleness, levels }: Judgement, page: Raster, box: Box): Judgement {
+export function judgedWithin({ light, noise, rules, paleness, levels }: Judgement, page: Raster, box: Box): Judgement {
   const within = (grid: Plane) => cropGrid(grid, page, box);
   return {
     light: lightWithin(light, page, box),
     noise,
+    rules: rules && within(rules),
     paleness: { gains: within(paleness.gains), papers: paleness.papers.map(within) },
     levels,
   };
@@ -96,11 +99,27 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   }
   const { even, noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi), known.noise);
   const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
+  const rules =
+    filter === 'board' ? null : known.rules === undefined ? brokenRules(even, light, noise, tone, options) : known.rules;
+  if (rules) drawRules(even, rules);
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   const noisy = isNoisy(noise.photo);
   if (noisy) whitenSpecks(even, tone, light.pictures, dpi);
   if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
   return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
+}
+
+/** Photographs that hold this of a page keep its rules whole, unless they are dim. */
+const wholeRulesDpi = 170;
+
+function brokenRules(
+  even: Raster,
+  light: Light,
+  noise: Noise,
+  tone: PageTone,
+  { dpi = 200, photoDpi = dpi }: Resolutions,
+): Plane | null {
+  return photoDpi < wholeRulesDpi || isNoisy(noise.photo) ? findRules(even, tone, light.pictures, dpi) : null;
 }
 
 /** A board has no pictures to keep, and its pens are paler than ink. */

@@ -82,6 +82,19 @@ describe('a window of a page', () => {
     },
   );
 
+  test('has the whole page’s rules', () => {
+    const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
+    const flat: FlatPage = { image: sheet, widthMm: 105, heightMm: 147, sizeName: null, dpi: 145, photoDpi: 80 };
+    const window = pageWindows(flat, {}).finished(box, 'grey');
+    expect(unlike(window, whole(finish(flat, { filter: 'grey' }).image))).toBeLessThan(0.02);
+    const inked = ({ data }: Raster) => {
+      const row = data.subarray((330 - box.y) * box.width, (331 - box.y) * box.width);
+      return row.filter((v) => v < 205).length / box.width;
+    };
+    expect(inked(window)).toBeGreaterThan(0.9);
+    expect(inked(pageWindows({ ...flat, photoDpi: 200 }, {}).finished(box, 'grey'))).toBeLessThan(0.7);
+  });
+
   test('at the border it ends there; what is filled there is filled', () => {
     const flat = litSheet(4);
     const corner = pageWindows(flat, {}).finished({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
