@@ -93,6 +93,15 @@ describe('the surface of a page from its outline', () => {
     expect(worst(surface.toPhoto, see)).toBeLessThan(4);
   });
 
+  test('nor is what was followed beside a side taken for the lens', () => {
+    const see = camera(() => 0);
+    // Across another sheet's shadow, and off towards it at the end, px of 4000.
+    const off = [0, 3, 7, 7, 7, 4, 2, 3, 3, 4, 2, 1, -9, -15, -6, -21];
+    const beside = outlineOf(see).map(([x, y], i): Point => [x + (i >= 48 ? off[i - 48] : 0), y]);
+    expect(worst(surfaceOf(beside, view).toPhoto, see)).toBeLessThan(1);
+    expect(worst(fitSurface(sidesOf(beside), view, 'flat').toPhoto, see)).toBeGreaterThan(3);
+  });
+
   test('a flat sheet stays flat, and the bow of the lens is taken out', () => {
     const see = camera(() => 0, { lens: 0.005 });
     const surface = surfaceOf(outlineOf(see), view);

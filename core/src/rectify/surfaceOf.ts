@@ -25,7 +25,23 @@ export function surfaceOf(polygon: readonly Point[], view: View): Surface {
   const flat = fitSurface(sides, view, 'flat');
   const bends: Bend[] = [...(across ? (['width'] as const) : []), ...(along ? (['height'] as const) : [])];
   const [bent] = bends.map((bend) => fitSurface(sides, view, bend)).sort((a, b) => a.rmsPx - b.rmsPx);
-  return bent && bent.rmsPx < explained * flat.rmsPx ? bent : flat;
+  if (!bent) return flat;
+  if (bent.rmsPx < explained * flat.rmsPx) return bent;
+  // What bends more than a lens bends it, and in no way that a sheet does, was followed wrongly: it would be taken for the lens.
+  return fitSurface(
+    sides.map((side, i) => (bows[i] > curvedFrom ? chord(side) : side)),
+    view,
+    'flat',
+  );
+}
+
+/** As many points on the straight way between a side's ends. */
+function chord(side: readonly Point[]): Point[] {
+  const [a, b] = [side[0], side[side.length - 1]];
+  return side.map((_, k): Point => {
+    const t = k / (side.length - 1);
+    return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+  });
 }
 
 /** The four sides of a polygon, each from corner to corner. */

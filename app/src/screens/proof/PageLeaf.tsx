@@ -102,7 +102,9 @@ export function PageLeaf({ page, folio, total, width, selected, onOpen, onMenu }
             gap: 5,
             minHeight: 44,
             width: '100%',
-            paddingHorizontal: 44,
+            // Words need the room that a folio in the middle does not.
+            paddingLeft: doubt ? 10 : 44,
+            paddingRight: 44,
           }}
         >
           {doubt ? <Icon source="alert-circle-outline" size={17} color={colour} /> : null}
