@@ -99,7 +99,9 @@ describe('no rules are', () => {
       }),
     ));
 
-  test('dashes', () => none(page(4, (x, y) => (y === 300 && x % 24 < 16 ? 90 : paperLevel))));
+  test.each([8, 3])('dashes, %i px apart', (apart) =>
+    none(page(4, (x, y) => ((y === 300 || y === 301) && x % (16 + apart) < 16 ? 90 : paperLevel))),
+  );
 
   test('the bars of a bar code', () =>
     none(

@@ -31,6 +31,9 @@ const drawnAt = 0.75;
 const unseenFrom = 1.6;
 /** Where nothing is drawn. */
 const none = 255;
+/** Of a line that stands out from the noise by so many deviations, less than this share is pale: else it is a line of dashes. */
+const surelySeen = 4;
+const mostPale = 0.14;
 /** Bar codes and hatching are no rules: within this on both sides of a rule, mm, not more lines run along it. */
 const hatchMm = 6;
 const mostLines = 5;
@@ -119,7 +122,7 @@ function rulesAcross(grey: Grid<Raster['data']>, threshold: Plane, clear: number
   let rules: Plane | null = null;
   for (let y = beside; y < height - beside; y++)
     for (const run of runsIn(strength, ridge, y, half, least, gap)) {
-      if (linesAlong(pieces, y, run, Math.round(hatchMm * perMm)) > mostLines) continue;
+      if (isDashed(grey, y, run, beside) || linesAlong(pieces, y, run, Math.round(hatchMm * perMm)) > mostLines) continue;
       rules ??= { width, height, data: new Float32Array(width * height).fill(none) };
       drawAlong(pieces, y, run, beside, thresholds.row(y), clear, rules);
     }
@@ -245,6 +248,21 @@ function runsIn(
   return runs.filter(([from, to]) => to - from >= half);
 }
 
+function isDashed({ width, data }: Grid<Raster['data']>, y: number, [from, to]: Run, beside: number): boolean {
+  const row = (k: number) => data.slice((y + k) * width + from, (y + k) * width + to + 1);
+  // Slightly aslant it leaves its row.
+  const [above, below] = [row(-1), row(1)];
+  const middle = row(0).map((v, i) => Math.min(v, above[i], below[i]));
+  const sides = [row(-beside), row(beside)].map((side) => {
+    const level = median(side);
+    return { level, noise: 1.48 * median(side.map((v) => Math.abs(v - level))) };
+  });
+  const paper = Math.min(...sides.map((side) => side.level));
+  const pale = (paper + median(middle.slice())) / 2;
+  if (2 * (paper - pale) < surelySeen * Math.min(...sides.map((side) => side.noise))) return false;
+  return middle.filter((v) => v > pale).length > mostPale * middle.length;
+}
+
 /** How many dark lines run along a rule, itself included, within `reach` rows. */
 function linesAlong({ width, height, data }: Grid<Uint8Array>, y: number, [from, to]: Run, reach: number): number {
   const first = Math.max(0, y - reach);
@@ -282,7 +300,7 @@ function drawAlong(
   }
 }
 
-const median = (values: Uint8Array): number => values.sort()[values.length >> 1];
+const median = (values: Raster['data']): number => values.sort()[values.length >> 1];
 
 /** Level that a rule is drawn with: the paler it is, the nearer to white. */
 function drawnLevel(level: number, threshold: number, clear: number): number {
