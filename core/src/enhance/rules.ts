@@ -2,7 +2,7 @@ import { GridRows } from '../raster/gridRows';
 import { createRaster, type Plane, type Raster } from '../raster/raster';
 import { paperLevel, type PageTone } from './evenLight';
 
-/** Rules are looked for on a copy of this resolution, where even fine ones are more than a pixel wide. */
+/** Rules are looked for on a copy of about this resolution, where even fine ones are a pixel wide. */
 const copyDpi = 150;
 /** Below this, print is as thin as rules are. */
 const leastDpi = 100;
