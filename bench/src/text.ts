@@ -12,20 +12,25 @@ import { loadOpenCv, textbookInk } from './textbook';
 const run = promisify(execFile);
 /** Script faces are beyond the reader. */
 const unread = new Set(['blankdesk', 'handwritten', 'whiteboard']);
+const mostEdgePx = 3600;
 
 const picture = ({ width, height, channels, data }: Raster) => {
   const raw = sharp(data, { raw: { width, height, channels } });
   return channels === 1 ? raw.toColourspace('b-w') : raw;
 };
 
-/** Debian's Tesseract as an outside reader; large pages are shrunk to 3600 px first, as it reads no better beyond. */
-async function read(image: Sharp, file: string): Promise<string> {
+/**
+ * Debian's Tesseract as an outside reader; large pages are shrunk first, as it reads no better beyond.
+ *
+ * @param dpi told to it, as a PDF tells it; without it the reader guesses, and splits pages into columns by its guess.
+ */
+async function read(image: Sharp, file: string, dpi?: number): Promise<string> {
   await image
-    .resize({ width: 3600, height: 3600, fit: 'inside', withoutEnlargement: true })
+    .resize({ width: mostEdgePx, height: mostEdgePx, fit: 'inside', withoutEnlargement: true })
     .png({ compressionLevel: 1 })
     .toFile(file);
   try {
-    const { stdout } = await run('tesseract', [file, '-', '-l', 'eng', '--psm', '3'], { env: { ...process.env, OMP_THREAD_LIMIT: '1' }, timeout: 120_000 }); // prettier-ignore
+    const { stdout } = await run('tesseract', [file, '-', '-l', 'eng', '--psm', '3', ...(dpi ? ['--dpi', String(Math.round(dpi))] : [])], { env: { ...process.env, OMP_THREAD_LIMIT: '1' }, timeout: 120_000 }); // prettier-ignore
     return stdout;
   } catch {
     return '';
@@ -34,7 +39,7 @@ async function read(image: Sharp, file: string): Promise<string> {
   }
 }
 
-/** How well an outside reader reads the finished pages, by category, beside the clean page, the plain cut-out and three textbook binarisations. */
+/** How well an outside reader reads the finished pages, by category, beside the clean page, the plain cut-out and three textbook binarisations; *told*: Auto, with its resolution told. */
 export async function benchText(dir: string, pages: FlatPagesOptions): Promise<void> {
   if (!existsSync('/usr/bin/tesseract')) return console.log('needs Debian’s tesseract-ocr');
   const work = mkdtempSync(path.join(tmpdir(), 'libretto-text-'));
@@ -44,10 +49,12 @@ export async function benchText(dir: string, pages: FlatPagesOptions): Promise<v
   for await (const { category, name, truth, flat } of flatPages(dir, pages)) {
     if (unread.has(category) || (truth.text?.length ?? 0) < 40) continue;
     const auto = finish(flat, { filter: 'auto' });
+    const told = auto.dpi * Math.min(1, mostEdgePx / Math.max(auto.image.width, auto.image.height));
     const versions: Record<string, Sharp> = {
       ...(truth.flat && { clean: sharp(path.join(dir, truth.flat)) }),
       'cut-out': picture(flat.image),
       auto: picture(auto.image),
+      told: picture(auto.image),
       ink: picture(finish(flat, { filter: 'ink' }).image),
       ...Object.fromEntries(
         (['otsu', 'mean', 'sauvola'] as const).map((method) => [method, picture(textbookInk(cv, flat.image, method))]),
@@ -57,7 +64,7 @@ export async function benchText(dir: string, pages: FlatPagesOptions): Promise<v
       const slot = readers.length >= 2 ? readers.shift() : undefined;
       await slot;
       readers.push(
-        read(image, path.join(work, `${name}-${version}.png`)).then((text) => {
+        read(image, path.join(work, `${name}-${version}.png`), version === 'told' ? told : undefined).then((text) => {
           for (const row of [category, 'all']) {
             const columns = scores.get(row) ?? new Map<string, number[]>();
             scores.set(row, columns.set(version, [...(columns.get(version) ?? []), characterError(truth.text!, text)]));
