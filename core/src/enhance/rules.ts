@@ -154,8 +154,7 @@ function ridgeOf({ width, height, data }: Grid<Uint8Array>, beside: number): Gri
   const ridge = new Int8Array(data.length);
   const step = beside * width;
   for (let p = step; p < data.length - step; p++) {
-    const [above, below] = [data[p - step], data[p + step]];
-    const depth = (above < below ? above : below) - data[p];
+    const depth = Math.min(data[p - step], data[p + step]) - data[p];
     ridge[p] = depth > 127 ? 127 : depth < -128 ? -128 : depth;
   }
   return { width, height, data: ridge };
@@ -180,23 +179,25 @@ function deviationOf(values: Int8Array): number {
  * @returns row by row; null: nowhere in the row.
  */
 function ruleStrength(pieces: Grid<Uint8Array>, ridge: Grid<Int8Array>, beside: number, half: number, least: number): Strength {
-  const { width, height } = ridge;
+  const { width, height, data: depths } = ridge;
   const window = 2 * half + 1;
   const dark = new Int32Array(width + 1);
   const between = new Int32Array(width + 1);
   const strength: Strength = new Array<Float32Array | null>(height).fill(null);
   for (let y = beside; y < height - beside; y++) {
     const row = y * width;
+    let count = 0;
+    for (let p = row; p < row + width; p++) if (depths[p] > least) count++;
+    if (count < leastDark * window) continue;
     for (let x = 0, p = row; x < width; x++, p++) {
-      const v = ridge.data[p];
+      const v = depths[p];
       dark[x + 1] = dark[x] + (v > least ? 1 : 0);
       between[x + 1] = between[x] + (v + pieces.data[p] > besideLevel ? 1 : 0);
     }
-    if (dark[width] < leastDark * window) continue;
     const strengths = new Float32Array(width);
     for (let x = 0; x + window <= width; x++)
       if (dark[x + window] - dark[x] >= leastDark * window && between[x + window] - between[x] >= leastBeside * window)
-        strengths[x + half] = evenDepth(ridge.data, row + x, window, least);
+        strengths[x + half] = evenDepth(depths, row + x, window, least);
     strength[y] = strengths;
   }
   return strength;
