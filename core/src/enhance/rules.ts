@@ -4,8 +4,8 @@ import { paperLevel, type PageTone } from './evenLight';
 
 /** Rules are looked for on a copy of about this resolution, where even fine ones are a pixel wide. */
 const copyDpi = 150;
-/** Below this, print is as thin as rules are. */
-const leastDpi = 100;
+/** Below this, print is nearly as thin as rules are; and a preview on a phone's screen, which lies below it, keeps the workers free for the camera. */
+const leastDpi = 150;
 /** A rule is told over so much of its length, mm. */
 const windowMm = 10;
 /** Its darkness is told piece by piece, mm: noise evens out within one, and a letter's strokes do not. */

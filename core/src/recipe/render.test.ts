@@ -84,7 +84,7 @@ describe('a window of a page', () => {
 
   test('has the whole page’s rules', () => {
     const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
-    const flat: FlatPage = { image: sheet, widthMm: 105, heightMm: 147, sizeName: null, dpi: 145, photoDpi: 80 };
+    const flat: FlatPage = { image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 };
     const window = pageWindows(flat, {}).finished(box, 'grey');
     expect(unlike(window, whole(finish(flat, { filter: 'grey' }).image))).toBeLessThan(0.02);
     const inked = ({ data }: Raster) => {
