@@ -1,5 +1,6 @@
 import { GridRows } from '../raster/gridRows';
-import { createRaster, type Plane, type Raster } from '../raster/raster';
+import type { Plane, Raster } from '../raster/raster';
+import { shrinkGreyBy } from '../raster/resize';
 import { paperLevel, type PageTone } from './evenLight';
 
 /** Rules are looked for on a copy of about this resolution, where even fine ones are a pixel wide. */
@@ -46,7 +47,7 @@ const mostLines = 5;
  */
 export function findRules(even: Raster, tone: PageTone, pictures: Plane, dpi: number): Plane | null {
   if (dpi < leastDpi) return null;
-  const copy = smallCopy(even, Math.max(1, Math.round(dpi / copyDpi)));
+  const copy = shrinkGreyBy(even, Math.max(1, Math.round(dpi / copyDpi)));
   const perMm = (dpi * copy.width) / even.width / 25.4;
   const { threshold, clear } = tone;
   const flat = rulesAcross(copy, threshold, clear, perMm);
@@ -54,25 +55,6 @@ export function findRules(even: Raster, tone: PageTone, pictures: Plane, dpi: nu
   const rules = both(flat, steep && transposed(steep));
   if (rules) clearWithin(rules, pictures);
   return rules;
-}
-
-/** Every `step` × `step` pixels as one. */
-function smallCopy({ width, height, data }: Raster, step: number): Raster {
-  if (step === 1) return { width, height, channels: 1, data };
-  const copy = createRaster(Math.floor(width / step), Math.floor(height / step), 1);
-  const sums = new Int32Array(copy.width);
-  const share = 1 / (step * step);
-  for (let y = 0, to = 0; y < copy.height; y++) {
-    sums.fill(0);
-    for (let row = y * step; row < (y + 1) * step; row++)
-      for (let x = 0, p = row * width; x < copy.width; x++) {
-        let sum = 0;
-        for (const end = p + step; p < end; p++) sum += data[p];
-        sums[x] += sum;
-      }
-    for (let x = 0; x < copy.width; x++) copy.data[to++] = sums[x] * share;
-  }
-  return copy;
 }
 
 interface Grid<Data> {

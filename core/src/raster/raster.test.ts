@@ -3,7 +3,7 @@ import { noisePicture } from '../testing/pictures';
 import { boxMean, gaussian } from './blur';
 import { labOf, labPlanes, lumaPlane } from './colour';
 import { assertRaster, createPlane, createRaster } from './raster';
-import { resizeArea, shrinkToEdge } from './resize';
+import { resizeArea, shrinkGreyBy, shrinkToEdge } from './resize';
 
 let cv: OpenCv;
 beforeAll(async () => {
@@ -35,6 +35,17 @@ describe('area resize', () => {
     expect(worst).toBeLessThanOrEqual(1);
     from.delete();
     to.delete();
+  });
+
+  test('whole steps of grey agree with the general way; what remains at the ends is left out', () => {
+    const source = noisePicture(32, 21, 1);
+    const whole = { width: 30, height: 21, channels: 1 as const, data: new Uint8Array(30 * 21) };
+    for (let y = 0; y < 21; y++) whole.data.set(source.data.subarray(y * 32, y * 32 + 30), y * 30);
+    const ours = shrinkGreyBy(source, 3);
+    const general = resizeArea(whole, 10, 7);
+    expect(ours).toMatchObject({ width: 10, height: 7, channels: 1 });
+    expect(ours.data.every((v, i) => Math.abs(v - general.data[i]) <= 1)).toBe(true);
+    expect(shrinkGreyBy(source, 1)).toBe(source);
   });
 
   test('what is small enough comes back as it is', () => {

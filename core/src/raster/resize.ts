@@ -25,6 +25,26 @@ export function resizeArea(source: Raster, width: number, height: number): Raste
     : shrinkPlain(source, width, height, rows, columns);
 }
 
+/** A grey raster with every `step` × `step` pixels as one, whatever remains at the right and the bottom left out: several times as fast as the general way. */
+export function shrinkGreyBy(grey: Raster, step: number): Raster {
+  if (step === 1) return grey;
+  const { width, height, data } = grey;
+  const copy = createRaster(Math.floor(width / step), Math.floor(height / step), 1);
+  const sums = new Int32Array(copy.width);
+  const share = 1 / (step * step);
+  for (let y = 0, to = 0; y < copy.height; y++) {
+    sums.fill(0);
+    for (let row = y * step; row < (y + 1) * step; row++)
+      for (let x = 0, p = row * width; x < copy.width; x++) {
+        let sum = 0;
+        for (const end = p + step; p < end; p++) sum += data[p];
+        sums[x] += sum;
+      }
+    for (let x = 0; x < copy.width; x++) copy.data[to++] = sums[x] * share;
+  }
+  return copy;
+}
+
 function shrinkPlain(source: Raster, width: number, height: number, rows: Coverage, columns: Coverage): Raster {
   const stride = source.channels;
   const data = source.data;
