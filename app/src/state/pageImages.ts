@@ -10,7 +10,7 @@ export type ImageUse = 'screen' | 'print' | 'draft';
 const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: { dpi: 300 } } as const;
 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
-const coreVersion = 10;
+const coreVersion = 11;
 
 export function workRecipe(page: Page): WorkRecipe {
   const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe!;

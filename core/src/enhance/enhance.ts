@@ -7,7 +7,7 @@ import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
 import { calmed, isNoisy, softColours, type Noise } from './noise';
-import { deepened, palenessOf, type Paleness } from './pale';
+import { deepened, mayGlare, palenessOf, type Paleness } from './pale';
 import { naturalLevels, naturalPicture, type Levels } from './picture';
 import { drawRules, findRules } from './rules';
 import { whitenSpecks } from './specks';
@@ -57,7 +57,11 @@ export function judgedWithin({ light, noise, rules, paleness, levels }: Judgemen
     light: lightWithin(light, page, box),
     noise,
     rules: rules && within(rules),
-    paleness: { gains: within(paleness.gains), papers: paleness.papers.map(within) },
+    paleness: {
+      board: within(paleness.board),
+      glare: paleness.glare && within(paleness.glare),
+      papers: paleness.papers.map(within),
+    },
     levels,
   };
 }
@@ -92,7 +96,7 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   const whole = known.light ?? estimateLight(given);
   const light = partLight(filter === 'board' ? boardLight(whole) : whole, adjust.evening);
   const colour = filter !== 'grey' && given.channels !== 1;
-  const page = filter === 'board' && !light.dark ? deepened(given, light, known.paleness) : given;
+  const page = light.dark ? given : withStrokes(given, light, filter === 'board', known.paleness);
   if (light.dark) {
     if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
     return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
@@ -107,6 +111,14 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   if (noisy) whitenSpecks(even, tone, light.pictures, dpi);
   if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
   return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
+}
+
+/** A board with all its strokes made deep, another page with those in glare. */
+function withStrokes(page: Raster, light: Light, board: boolean, known?: Paleness): Raster {
+  if (!board && !known && !mayGlare(light)) return page;
+  const paleness = known ?? palenessOf(page, light);
+  const gains = board ? paleness.board : paleness.glare;
+  return gains ? deepened(page, light, gains, paleness.papers) : page;
 }
 
 /** Photographs that hold this of a page keep its rules whole, unless they are dim. */

@@ -1,6 +1,6 @@
 import { createRaster, type Raster } from '../raster/raster';
 import { random } from '../testing/pictures';
-import { estimateLight } from './light';
+import { estimateLight, type Light } from './light';
 
 type Colour = readonly [number, number, number];
 interface Sheet {
@@ -24,8 +24,14 @@ function sheet({ paper = [246, 246, 246], lamp = [1, 1, 1], shade = () => 0.9, p
   return page;
 }
 
-const paperAt = ({ paper }: ReturnType<typeof estimateLight>, x: number, y: number) =>
+const paperAt = ({ paper }: Light, x: number, y: number) =>
   paper.data[Math.floor((y / height) * paper.height) * paper.width + Math.floor((x / width) * paper.width)];
+
+const pictureAt = ({ pictures }: Light, x: number, y: number) =>
+  pictures.data[Math.floor((y / height) * pictures.height) * pictures.width + Math.floor((x / width) * pictures.width)];
+
+/** Share of the page that is taken for pictures. */
+const pictured = ({ pictures }: Light) => pictures.data.reduce((sum, v) => sum + v, 0) / pictures.data.length;
 
 test('paper is as bright as the light that falls on it, under its print too', () => {
   const shade = (x: number) => 0.95 - 0.5 * (x / width);
@@ -40,11 +46,8 @@ test('under a coloured field and a picture the light is that round them', () => 
   expect(Math.abs(paperAt(light, 200, 270) / (246 * 0.9) - 1)).toBeLessThan(0.05);
   expect(light.coloured).toBeGreaterThan(0.06);
   expect(light.coloured).toBeLessThan(0.15);
-  const { pictures } = light;
-  const share = (x: number, y: number) =>
-    pictures.data[Math.floor((y / height) * pictures.height) * pictures.width + Math.floor((x / width) * pictures.width)];
-  expect(share(200, 270)).toBeGreaterThan(0.95);
-  expect(share(60, 60)).toBeLessThan(0.05);
+  expect(pictureAt(light, 200, 270)).toBeGreaterThan(0.95);
+  expect(pictureAt(light, 60, 60)).toBeLessThan(0.05);
 });
 
 test('what lamps can account for is light, what lies further off their line is paper’s own colour', () => {
@@ -76,4 +79,54 @@ test('a slide is dark, its light is not divided out', () => {
   expect(light.dark).toBe(true);
   expect(light.balance).toEqual([1, 1, 1]);
   expect(light.high).toBeGreaterThan(light.low + 100);
+});
+
+describe('grey pictures', () => {
+  const bottom = 200;
+  /** Stones: tones from dark to as bright as paper, in all directions. */
+  const stones = (x: number, y: number) =>
+    150 + 55 * Math.sin(x / 9 + 2 * Math.sin(y / 17)) + 50 * Math.sin(y / 8 + 1.5 * Math.sin(x / 21));
+  const picture = (x: number, y: number): Colour | null => {
+    const v = stones(x, y);
+    return y < bottom ? [v, v, v] : null;
+  };
+
+  test('are pictures up to the edges of the page, and what is below them is not', () => {
+    const light = estimateLight(sheet({ paint: picture }));
+    for (const [x, y] of [[8, 8], [200, 100], [390, 180]] as const) expect(pictureAt(light, x, y)).toBeGreaterThan(0.9); // prettier-ignore
+    for (const [x, y] of [[60, 240], [200, 300], [350, 500]] as const) expect(pictureAt(light, x, y)).toBeLessThan(0.05); // prettier-ignore
+    expect(Math.abs(paperAt(light, 200, 300) / (246 * 0.9) - 1)).toBeLessThan(0.05);
+  });
+
+  test('a glare in one belongs to it, though nothing is seen there', () => {
+    const glare = (x: number, y: number): Colour | null => (Math.hypot(x - 150, y - 90) < 45 ? [255, 255, 255] : picture(x, y));
+    expect(pictureAt(estimateLight(sheet({ paint: glare })), 150, 90)).toBeGreaterThan(0.9);
+  });
+
+  test('shadows with hard edges are none, nor is what noise does to a dim page', () => {
+    const shadows = (x: number, y: number) => (x + 0.6 * y > 330 && x - 0.3 * y < 180 ? 0.5 : 0.9);
+    expect(pictured(estimateLight(sheet({ shade: shadows })))).toBeLessThan(0.01);
+    const next = random(3);
+    const dim = sheet({ shade: () => 0.2 });
+    for (let i = 0; i < dim.data.length; i++) dim.data[i] += (next() + next() - 1) * 30;
+    expect(pictured(estimateLight(dim))).toBeLessThan(0.01);
+  });
+});
+
+describe('coloured pictures', () => {
+  const red: Colour = [190, 60, 40];
+  const inside = (x: number, y: number) => x > 60 && x < 340 && y > 60 && y < 300;
+
+  test('take in a pale corner of their rectangle', () => {
+    const paint = (x: number, y: number): Colour | null => (inside(x, y) ? (x + y < 200 ? [240, 205, 195] : red) : null);
+    expect(pictureAt(estimateLight(sheet({ paint })), 75, 75)).toBeGreaterThan(0.9);
+  });
+
+  test('leave out what is written in one, and paper that shows at its corner', () => {
+    const panel = (x: number, y: number): Colour | null =>
+      inside(x, y) && !(x > 120 && x < 240 && y > 120 && y < 220) ? red : null;
+    expect(pictureAt(estimateLight(sheet({ paint: panel })), 180, 170)).toBeLessThan(0.1);
+    const cut = (x: number, y: number): Colour | null => (inside(x, y) ? (x + y < 200 ? [246, 246, 246] : red) : null);
+    expect(pictureAt(estimateLight(sheet({ paint: cut })), 75, 75)).toBeLessThan(0.1);
+  });
 });

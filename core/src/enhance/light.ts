@@ -3,7 +3,7 @@ import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { closing } from './morphology';
 import { median, percentiles } from './levels';
-import { colouredAreas, darkAreas } from './pictures';
+import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
 
 /** The light that fell on a page, from what is paper on it. */
 export interface Light {
@@ -56,6 +56,8 @@ export function estimateLight(page: Raster): Light {
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
   darkAreas(top, mask);
+  texturedAreas(top, mask);
+  squareUp(small, smooth, top, mask);
   const paper = fill(top, mask);
 
   const reds = new Float32Array(n);

@@ -17,29 +17,53 @@ const mostGain = 4.5;
 const leastDepth = 0.035;
 const noiseWidths = 5;
 
+/** What light is usual on a page: so much of its paper is darker, and up to the first step above it all counts as usual. */
+const usualShare = 0.35;
+/** Steps of light above what is usual, times it; in each the strokes are looked at together. */
+const lightSteps = [1.04, 1.09, 1.14, 1.2, 1.27, 1.36];
+/** Shares of the strokes of a step whose depth is compared with what it is in usual light, from pale lines to full print. */
+const comparedShares = [0.2, 0.5, 0.7];
+/** A step with fewer strokes on this share of the page tells nothing. */
+const leastStrokes = 0.002;
+/** Smaller gains are not worth the time. */
+const leastGain = 1.15;
+
 /** Where a page's strokes are pale, and its paper in each channel, on small grids. */
 export interface Paleness {
-  /** How much deeper the strokes are made, from 1. */
-  gains: Plane;
+  /** How much deeper the strokes of a board are made, from 1. */
+  board: Plane;
+  /** How much deeper strokes in glare are made; null where nothing glares. */
+  glare: Plane | null;
   papers: Plane[];
 }
 
-export const palenessOf = (page: Raster, light: Light): Paleness => ({
-  gains: gains(page, light),
-  papers: channelPapers(page),
-});
+export function palenessOf(page: Raster, light: Light): Paleness {
+  const strokes = deepestStrokes(page, light);
+  return { board: boardGains(strokes), glare: glareGains(strokes, light), papers: channelPapers(page) };
+}
+
+/** Whether some of the paper is so much brighter than the rest that glare may lie on it. */
+export const mayGlare = (light: Light): boolean => {
+  const from = usualPaper(light) * lightSteps[1];
+  return light.paper.data.some((v, i) => v > from && light.pictures.data[i] < 0.5);
+};
+
+function usualPaper({ paper, pictures }: Light): number {
+  const bare = paper.data.filter((_, i) => pictures.data[i] < 0.5);
+  return bare.length ? percentiles(bare, [usualShare])[0] : Infinity;
+}
 
 /**
- * A page with its pale strokes made deeper where no deeper ones lie near. Glare adds light to paper and stroke alike: divided by the light they are pale then, though
+ * A page with its pale strokes made deeper by `gains`. Glare adds light to paper and stroke alike: divided by the light they are pale then, though
  * as much below the paper as ever; a dry pen's are pale too.
  */
-export function deepened(page: Raster, light: Light, paleness = palenessOf(page, light)): Raster {
+export function deepened(page: Raster, light: Light, gains: Plane, papersOf: readonly Plane[]): Raster {
   const { width, height, channels, data } = page;
   const target = createRaster(width, height, channels);
   const colours = channels === 1 ? 1 : 3;
   const papers = new GridRows(light.paper, width, height);
-  const gainRows = new GridRows(paleness.gains, width, height);
-  const ownRows = paleness.papers.map((plane) => new GridRows(plane, width, height));
+  const gainRows = new GridRows(gains, width, height);
+  const ownRows = papersOf.map((plane) => new GridRows(plane, width, height));
   for (let y = 0; y < height; y++) {
     const paper = papers.row(y);
     const more = gainRows.row(y);
@@ -70,13 +94,27 @@ function channelPapers(page: Raster): Plane[] {
   });
 }
 
-function gains(page: Raster, light: Light): Plane {
+interface Strokes {
+  /** How much of the paper's light the deepest stroke around takes away. */
+  deepest: Plane;
+  /** What paper itself seems to take away, and what more than paper takes away. */
+  paper: number;
+  least: number;
+  /** How far around was looked, px. */
+  reach: number;
+}
+
+function deepestStrokes(page: Raster, light: Light): Strokes {
   const { width, height, channels, data } = shrinkToEdge(page, workingEdgePx);
   const papers = new GridRows(light.paper, width, height);
+  const pictures = new GridRows(light.pictures, width, height);
   const depth = createPlane(width, height);
+  const inPicture = new Uint8Array(width * height);
   for (let y = 0, i = 0, p = 0; y < height; y++) {
     const paper = papers.row(y);
+    const picture = pictures.row(y);
     for (let x = 0; x < width; x++, i++, p += channels) {
+      inPicture[i] = Number(picture[x] > 0.01);
       const r = data[p] * light.balance[0];
       const g = channels === 1 ? r : data[p + 1] * light.balance[1];
       const b = channels === 1 ? r : data[p + 2] * light.balance[2];
@@ -84,16 +122,71 @@ function gains(page: Raster, light: Light): Plane {
     }
   }
   const smooth = boxMean(depth, 1);
-  // Most of a board is bare: half of the way from its tenth to its middle value tells its noise.
-  const [low, middle] = percentiles(smooth.data.map((v) => 128 + 100 * v), [0.1, 0.5]).map((v) => (v - 128) / 100); // prettier-ignore
+  // Most of a page is bare: half of the way from its tenth to its middle value tells its noise.
+  const plain = smooth.data.filter((_, i) => !inPicture[i]);
+  const [low, middle] = percentiles((plain.length ? plain : smooth.data).map((v) => 128 + 100 * v), [0.1, 0.5]).map((v) => (v - 128) / 100); // prettier-ignore
   const least = middle + Math.max(leastDepth, (noiseWidths * (middle - low)) / 1.28);
   const reach = Math.max(2, Math.round(reachShare * Math.max(width, height)));
-  const deepest = extreme(smooth, reach, 1);
+  return { deepest: extreme(smooth, reach, 1), paper: middle, least, reach };
+}
+
+function boardGains({ deepest, paper, least, reach }: Strokes): Plane {
+  const { width, height, data } = deepest;
+  const gains = createPlane(width, height);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       const rim = Math.min(x, y, width - 1 - x, height - 1 - y) < reach;
-      const d = deepest.data[i] - middle;
-      deepest.data[i] = rim || deepest.data[i] < least ? 1 : Math.max(1, Math.min(mostGain, deepEnough / d));
+      gains.data[i] = rim || data[i] < least ? 1 : Math.max(1, Math.min(mostGain, deepEnough / (data[i] - paper)));
     }
-  return gaussian(deepest, reach / 2);
+  return gaussian(gains, reach / 2);
 }
+
+/**
+ * In glare paper is brighter than elsewhere on the page, and strokes are paler the brighter it is; under a lamp, where all is brighter alike, they are as deep
+ * as elsewhere, pale lines and full print each by themselves.
+ */
+function glareGains({ deepest, paper, least, reach }: Strokes, light: Light): Plane | null {
+  if (!mayGlare(light)) return null;
+  const { width, height, data } = deepest;
+  const usual = usualPaper(light);
+  const papers = new GridRows(light.paper, width, height);
+  const pictures = new GridRows(light.pictures, width, height);
+  const steps = new Uint8Array(data.length);
+  const depths: number[][] = [[], ...lightSteps.map(() => [])];
+  for (let y = 0, i = 0; y < height; y++) {
+    const level = papers.row(y);
+    const picture = pictures.row(y);
+    for (let x = 0; x < width; x++, i++) {
+      while (steps[i] < lightSteps.length && level[x] > usual * lightSteps[steps[i]]) steps[i]++;
+      const rim = Math.min(x, y, width - 1 - x, height - 1 - y) < reach;
+      if (!rim && picture[x] < 0.01 && data[i] > least) depths[steps[i]].push(data[i] - paper);
+    }
+  }
+  const most = mostGains(depths, leastStrokes * data.length);
+  if (!most.some((gain) => gain > leastGain)) return null;
+  const usualDepth = shareOf(depths[0], comparedShares[2]);
+  const gains = createPlane(width, height);
+  for (let y = 0, i = 0; y < height; y++) {
+    const picture = pictures.row(y);
+    for (let x = 0; x < width; x++, i++) {
+      const gain = data[i] < least ? 1 : Math.max(1, Math.min(most[steps[i]], usualDepth / (data[i] - paper)));
+      gains.data[i] = 1 + (gain - 1) * (1 - picture[x]);
+    }
+  }
+  return gaussian(gains, reach / 2);
+}
+
+/** By how much strokes are paler at each step of the light, at least. */
+function mostGains(depths: readonly number[][], enough: number): number[] {
+  if (depths[0].length < enough) return depths.map(() => 1);
+  const usual = comparedShares.map((share) => shareOf(depths[0], share));
+  let gain = 1;
+  return depths.map((values) => {
+    if (values.length >= enough)
+      gain = Math.max(1, Math.min(mostGain, ...comparedShares.map((share, k) => usual[k] / shareOf(values, share))));
+    return gain;
+  });
+}
+
+const shareOf = (values: readonly number[], share: number) =>
+  percentiles(Float32Array.from(values, (v) => v * 255), [share])[0] / 255; // prettier-ignore
