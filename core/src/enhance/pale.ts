@@ -21,6 +21,9 @@ const noiseWidths = 5;
 const usualShare = 0.35;
 /** Steps of light above what is usual, times it; in each the strokes are looked at together. */
 const lightSteps = [1.04, 1.09, 1.14, 1.2, 1.27, 1.36];
+/** Glare is at least so much brighter than what is usual, on this share of the page. */
+const glaresFrom = 1.14;
+const leastGlare = 0.003;
 /** Shares of the strokes of a step whose depth is compared with what it is in usual light, from pale lines to full print. */
 const comparedShares = [0.2, 0.5, 0.7];
 /** A step with fewer strokes on this share of the page tells nothing. */
@@ -42,15 +45,20 @@ export function palenessOf(page: Raster, light: Light): Paleness {
   return { board: boardGains(strokes), glare: glareGains(strokes, light), papers: channelPapers(page) };
 }
 
-/** Whether some of the paper is so much brighter than the rest that glare may lie on it. */
-export const mayGlare = (light: Light): boolean => {
-  const from = usualPaper(light) * lightSteps[1];
-  return light.paper.data.some((v, i) => v > from && light.pictures.data[i] < 0.5);
-};
+/** Whether so much of the paper is so much brighter than the rest that glare may lie on it. */
+export function mayGlare(light: Light): boolean {
+  const from = usualPaper(light) * glaresFrom;
+  const { paper, pictures } = light;
+  let bright = 0;
+  for (let i = 0; i < paper.data.length; i++) if (paper.data[i] > from && pictures.data[i] < 0.5) bright++;
+  return bright > leastGlare * paper.data.length;
+}
 
 function usualPaper({ paper, pictures }: Light): number {
-  const bare = paper.data.filter((_, i) => pictures.data[i] < 0.5);
-  return bare.length ? percentiles(bare, [usualShare])[0] : Infinity;
+  const bare = new Float32Array(paper.data.length);
+  let n = 0;
+  for (let i = 0; i < bare.length; i++) if (pictures.data[i] < 0.5) bare[n++] = paper.data[i];
+  return n ? percentiles(bare.subarray(0, n), [usualShare])[0] : Infinity;
 }
 
 /**
@@ -123,11 +131,18 @@ function deepestStrokes(page: Raster, light: Light): Strokes {
   }
   const smooth = boxMean(depth, 1);
   // Most of a page is bare: half of the way from its tenth to its middle value tells its noise.
-  const plain = smooth.data.filter((_, i) => !inPicture[i]);
-  const [low, middle] = percentiles((plain.length ? plain : smooth.data).map((v) => 128 + 100 * v), [0.1, 0.5]).map((v) => (v - 128) / 100); // prettier-ignore
+  const [low, middle] = percentiles(plainOf(smooth, inPicture), [0.1, 0.5]).map((v) => (v - 128) / 100);
   const least = middle + Math.max(leastDepth, (noiseWidths * (middle - low)) / 1.28);
   const reach = Math.max(2, Math.round(reachShare * Math.max(width, height)));
   return { deepest: extreme(smooth, reach, 1), paper: middle, least, reach };
+}
+
+/** What lies outside pictures, where anything does, as levels. */
+function plainOf({ data }: Plane, inPicture: Uint8Array): Float32Array {
+  const levels = new Float32Array(data.length);
+  let n = 0;
+  for (let i = 0; i < data.length; i++) if (!inPicture[i]) levels[n++] = 128 + 100 * data[i];
+  return n ? levels.subarray(0, n) : data.map((v) => 128 + 100 * v);
 }
 
 function boardGains({ deepest, paper, least, reach }: Strokes): Plane {
@@ -147,46 +162,54 @@ function boardGains({ deepest, paper, least, reach }: Strokes): Plane {
  */
 function glareGains({ deepest, paper, least, reach }: Strokes, light: Light): Plane | null {
   if (!mayGlare(light)) return null;
-  const { width, height, data } = deepest;
+  const { width, height, data: levels } = light.paper;
+  const { data: pictures } = light.pictures;
   const usual = usualPaper(light);
-  const papers = new GridRows(light.paper, width, height);
-  const pictures = new GridRows(light.pictures, width, height);
-  const steps = new Uint8Array(data.length);
-  const depths: number[][] = [[], ...lightSteps.map(() => [])];
+  const scale = deepest.width / width;
+  const rim = Math.ceil(reach / scale);
+  const steps = new Uint8Array(levels.length);
+  const strokes = new Float32Array(levels.length);
+  const depths = [0, ...lightSteps].map(() => new Uint32Array(depthBins + 1));
   for (let y = 0, i = 0; y < height; y++) {
-    const level = papers.row(y);
-    const picture = pictures.row(y);
+    const row = Math.min(deepest.height - 1, (((y + 0.5) * deepest.height) / height) | 0) * deepest.width;
     for (let x = 0; x < width; x++, i++) {
-      while (steps[i] < lightSteps.length && level[x] > usual * lightSteps[steps[i]]) steps[i]++;
-      const rim = Math.min(x, y, width - 1 - x, height - 1 - y) < reach;
-      if (!rim && picture[x] < 0.01 && data[i] > least) depths[steps[i]].push(data[i] - paper);
+      while (steps[i] < lightSteps.length && levels[i] > usual * lightSteps[steps[i]]) steps[i]++;
+      if (Math.min(x, y, width - 1 - x, height - 1 - y) < rim) continue;
+      const depth = deepest.data[row + Math.min(deepest.width - 1, ((x + 0.5) * scale) | 0)];
+      if (depth < least) continue;
+      strokes[i] = depth - paper;
+      if (pictures[i] < 0.01) depths[steps[i]][Math.min(depthBins, strokes[i] * depthBins) | 0]++;
     }
   }
-  const most = mostGains(depths, leastStrokes * data.length);
+  const most = mostGains(depths, leastStrokes * levels.length);
   if (!most.some((gain) => gain > leastGain)) return null;
   const usualDepth = shareOf(depths[0], comparedShares[2]);
   const gains = createPlane(width, height);
-  for (let y = 0, i = 0; y < height; y++) {
-    const picture = pictures.row(y);
-    for (let x = 0; x < width; x++, i++) {
-      const gain = data[i] < least ? 1 : Math.max(1, Math.min(most[steps[i]], usualDepth / (data[i] - paper)));
-      gains.data[i] = 1 + (gain - 1) * (1 - picture[x]);
-    }
+  for (let i = 0; i < levels.length; i++) {
+    const gain = strokes[i] ? Math.max(1, Math.min(most[steps[i]], usualDepth / strokes[i])) : 1;
+    gains.data[i] = 1 + (gain - 1) * (1 - pictures[i]);
   }
-  return gaussian(gains, reach / 2);
+  return gaussian(gains, reach / 2 / scale);
 }
 
+const depthBins = 512;
+
 /** By how much strokes are paler at each step of the light, at least. */
-function mostGains(depths: readonly number[][], enough: number): number[] {
-  if (depths[0].length < enough) return depths.map(() => 1);
+function mostGains(depths: readonly Uint32Array[], enough: number): number[] {
+  const counts = depths.map((bins) => bins.reduce((sum, n) => sum + n, 0));
+  if (counts[0] < enough) return depths.map(() => 1);
   const usual = comparedShares.map((share) => shareOf(depths[0], share));
   let gain = 1;
-  return depths.map((values) => {
-    if (values.length >= enough)
-      gain = Math.max(1, Math.min(mostGain, ...comparedShares.map((share, k) => usual[k] / shareOf(values, share))));
+  return depths.map((bins, step) => {
+    if (counts[step] >= enough)
+      gain = Math.max(1, Math.min(mostGain, ...comparedShares.map((share, k) => usual[k] / shareOf(bins, share))));
     return gain;
   });
 }
 
-const shareOf = (values: readonly number[], share: number) =>
-  percentiles(Float32Array.from(values, (v) => v * 255), [share])[0] / 255; // prettier-ignore
+/** The depth below which a share of the strokes lies. */
+function shareOf(bins: Uint32Array, share: number): number {
+  let left = share * bins.reduce((sum, n) => sum + n, 0);
+  const bin = bins.findIndex((n) => (left -= n) <= 0);
+  return (bin + 0.5) / depthBins;
+}
