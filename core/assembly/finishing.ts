@@ -87,8 +87,7 @@ function colourBand<P>(
     const spread = f32x4.sub(f32x4.pmax(f32x4.pmax(r, g), b), f32x4.pmin(f32x4.pmin(r, g), b));
     let keep = f32x4.pmax(none, f32x4.pmin(all, f32x4.mul(f32x4.sub(spread, f32x4.splat(keepFrom)), f32x4.splat(1 / keepSpan))));
     keep = keepAll ? all : v128.bitselect(all, keep, f32x4.gt(inPicture, f32x4.splat(0.5)));
-    const deeper = f32x4.div(f32x4.mul(s, f32x4.splat(level)), f32x4.pmax(f32x4.splat(24), luma));
-    const c = f32x4.mul(f32x4.mul(keep, f32x4.splat((saturation * 255) / level)), f32x4.pmax(f32x4.splat(0.35), f32x4.pmin(f32x4.splat(1.1), deeper)));
+    const c = f32x4.mul(keep, f32x4.splat((saturation * 255) / level / (whitePoint - blackPoint)));
     const base = f32x4.mul(s, f32x4.splat(white));
     const rgb = pixels(
       f32x4.add(base, f32x4.mul(f32x4.sub(r, luma), c)),

@@ -140,7 +140,7 @@ const boardLight = (light: Light): Light => ({
   tint: 1,
   pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
 });
-const boardSaturation = 1.7;
+const boardSaturation = 1.2;
 const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;

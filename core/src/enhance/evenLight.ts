@@ -137,6 +137,8 @@ function colourPlain(
   const target = createRaster(width, height, 3);
   const out = target.data;
   const [br, bg, bb] = colours.balance;
+  // Colours are stretched as tones are between the black and the white point.
+  const stretch = (saturation * 255) / paperLevel / (whitePoint - blackPoint);
   for (let y = 0, i = 0, p = 0, q = 0; y < height; y++) {
     const rt = threshold.row(y);
     const rp = pictures.row(y);
@@ -150,8 +152,7 @@ function colourPlain(
       const s = tone(even.data[i], rt[x], clear, rp[x]);
       const spread = Math.max(r, g, b) - Math.min(r, g, b);
       const keep = keepAll || rp[x] > 0.5 ? 1 : Math.max(0, Math.min(1, (spread - keepFrom) / keepSpan));
-      // Colour goes with the level, so that a stroke made deeper keeps its hue.
-      const c = (saturation * keep * 255 * Math.max(0.35, Math.min(1.1, (s * paperLevel) / Math.max(24, luma)))) / paperLevel;
+      const c = keep * stretch;
       out[q] = s * white + (r - luma) * c;
       out[q + 1] = s * white + (g - luma) * c;
       out[q + 2] = s * white + (b - luma) * c;

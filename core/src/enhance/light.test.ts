@@ -81,6 +81,19 @@ test('a slide is dark, its light is not divided out', () => {
   expect(light.high).toBeGreaterThan(light.low + 100);
 });
 
+test('a dark card stays dark where glare lies on most of it; paper in glare stays paper', () => {
+  const glare = (x: number, y: number) => 30 + 110 * Math.exp(-((x - 200) ** 2 + (y - 280) ** 2) / (2 * 230 ** 2));
+  const written = (x: number, y: number) => y % 60 < 12 && x > 60 && x < 300 && x % 14 < 9;
+  const under =
+    (ink: number, ground: number) =>
+    (x: number, y: number): Colour => {
+      const v = Math.min(255, (written(x, y) ? ink : ground) + glare(x, y));
+      return [v, v, v];
+    };
+  expect(estimateLight(sheet({ paint: under(225, 45) })).dark).toBe(true);
+  expect(estimateLight(sheet({ paint: under(45, 150) })).dark).toBe(false);
+});
+
 describe('grey pictures', () => {
   const bottom = 200;
   /** Stones: tones from dark to as bright as paper, in all directions. */

@@ -1,4 +1,4 @@
-import { gaussian } from '../raster/blur';
+import { boxMean, gaussian } from '../raster/blur';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { closing } from './morphology';
@@ -17,7 +17,7 @@ export interface Light {
   tint: number;
   /** A page that is mostly dark (a slide, a printed card): its background is not paper and must not be divided. */
   dark: boolean;
-  /** Luma percentiles 1 and 97, for dark pages. */
+  /** Between these lumas dark pages are stretched. */
   low: number;
   high: number;
   /** Share of the page covered by strongly coloured areas. */
@@ -33,6 +33,33 @@ export const lightEdgePx = 400;
 export const withoutInk = (smooth: Plane): Plane =>
   closing(smooth, Math.max(2, Math.round((7 * Math.max(smooth.width, smooth.height)) / lightEdgePx)));
 
+/** Dark pages are seldom black: of the luma of their darkest hundredth this share is taken away. */
+const leftOfBlack = 0.7;
+
+/** A page is dark when most of it is darker than this share of its brightest places. */
+const darkBelow = 0.55;
+/** In glare it is not, and is no paper either (its middle lies below this share of its brightest places); then its writing tells, looked at within this share of the page's longer side. */
+const greyBelow = 0.78;
+const roundWriting = 0.04;
+/** Bright writing makes the skewness of what differs from its surroundings positive: 1.7 on a glaring dark card, −1.7 to 0.1 on pages of paper. And so much has to differ, levels. */
+const leastSkewness = 0.8;
+const leastSpread = 4;
+
+function isDark(luma: Plane, smooth: Plane): boolean {
+  const [middle, most, all] = percentiles(luma.data, [0.5, 0.97, 0.995]);
+  if (middle < darkBelow * most) return true;
+  if (middle > greyBelow * all) return false;
+  const around = boxMean(smooth, Math.round(roundWriting * Math.max(smooth.width, smooth.height))).data;
+  let [square, cube] = [0, 0];
+  for (let i = 0; i < around.length; i++) {
+    const apart = smooth.data[i] - around[i];
+    square += apart ** 2;
+    cube += apart ** 3;
+  }
+  const spread = Math.sqrt(square / around.length);
+  return spread > leastSpread && cube / around.length > leastSkewness * spread ** 3;
+}
+
 /**
  * Estimates a page's light at 400 px: a closing takes away the ink, coloured areas are masked before, masked cells are filled by normalised
  * convolution with growing width, and the result is smoothed. One luminance background and one white balance for all: dividing each
@@ -45,13 +72,10 @@ export function estimateLight(page: Raster): Light {
   const luma = createPlane(width, height);
   for (let i = 0, p = 0; i < n; i++, p += channels)
     luma.data[i] = channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2];
-  const [low, high] = percentiles(luma.data, [0.01, 0.97]);
-  let darkCount = 0;
-  for (let i = 0; i < n; i++) if (luma.data[i] < 0.55 * high) darkCount++;
-  const dark = darkCount > n / 2;
-
   const smooth = gaussian(luma, 1.2);
   const top = withoutInk(smooth);
+  const dark = isDark(luma, smooth);
+  const [low, high] = percentiles(luma.data, [0.01, 0.995]);
   const mask = colouredAreas(small, smooth);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
@@ -89,7 +113,7 @@ export function estimateLight(page: Raster): Light {
     own,
     tint,
     dark,
-    low,
+    low: leftOfBlack * low,
     high,
     coloured: coloured / n,
     pictures: dark ? pictures : gaussian(pictures, 1.5),
