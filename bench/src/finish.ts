@@ -8,10 +8,11 @@ import { flatPages, type FlatPagesOptions } from './flatPages';
 
 /** Both pages are compared at this size: a pixel is about half a millimetre of A4. */
 const comparedEdgePx = 600;
-/** A place is paper where the clean page is white all round it, and a colour field where it has clear chroma all round. */
+/** A place is paper where the clean page is white all round it, a colour field where it has clear chroma all round, and a coloured stroke where it has clear chroma far from fields. */
 const aroundPx = 3;
 const whiteL = 97;
 const fieldChroma = 15;
+const strokeChroma = 18;
 /** Not paper at all, or not meant to be made white. */
 const left = new Set(['blankdesk', 'screen', 'whiteboard']);
 
@@ -19,13 +20,14 @@ interface Score {
   paper: number[];
   uneven: number[];
   colour: number[];
+  strokes: number[];
 }
 
-/** CIE L* of the paper (100 is white), how much it varies over the page, and how far coloured fields are off, for the finished page and for the cut-out. */
+/** CIE L* of the paper (100 is white), how much it varies over the page, and how far coloured fields and strokes are off, for the finished page and for the cut-out. */
 export async function benchFinish(dir: string, pages: FlatPagesOptions): Promise<void> {
   const scores = new Map<string, Record<'auto' | 'cut', Score>>();
   const of = (key: string) => {
-    const empty = (): Score => ({ paper: [], uneven: [], colour: [] });
+    const empty = (): Score => ({ paper: [], uneven: [], colour: [], strokes: [] });
     return scores.get(key) ?? scores.set(key, { auto: empty(), cut: empty() }).get(key)!;
   };
   for await (const { category, truth, flat } of flatPages(dir, pages)) {
@@ -36,16 +38,16 @@ export async function benchFinish(dir: string, pages: FlatPagesOptions): Promise
       const score = compare(clean, await small(asSharp(pages[name]), clean));
       if (!score) continue;
       for (const key of [category, 'all'])
-        for (const measure of ['paper', 'uneven', 'colour'] as const)
+        for (const measure of ['paper', 'uneven', 'colour', 'strokes'] as const)
           if (score[measure] !== null) of(key)[name][measure].push(score[measure]);
     }
   }
-  console.log('               paper L*        uneven (σ of L*)  colour fields off (CIEDE2000)');
-  console.log('               auto    cut-out auto    cut-out   auto    cut-out  pages with fields');
+  console.log('               paper L*        uneven (σ of L*)  off by CIEDE2000: colour fields         coloured strokes');
+  console.log('               auto    cut-out auto    cut-out   auto    cut-out pages   auto    cut-out pages');
   for (const key of [...scores.keys()].filter((k) => k !== 'all').concat('all')) {
     const { auto, cut } = of(key);
     const cell = (v: readonly number[], digits = 1) => (v.length ? (v.reduce((s, x) => s + x, 0) / v.length).toFixed(digits) : '–').padEnd(8); // prettier-ignore
-    console.log(`${key.padEnd(15)}${cell(auto.paper)}${cell(cut.paper)}${cell(auto.uneven, 2)}${cell(cut.uneven, 2)}  ${cell(auto.colour)}${cell(cut.colour)} ${auto.colour.length}`); // prettier-ignore
+    console.log(`${key.padEnd(15)}${cell(auto.paper)}${cell(cut.paper)}${cell(auto.uneven, 2)}${cell(cut.uneven, 2)}  ${cell(auto.colour)}${cell(cut.colour)}${String(auto.colour.length).padEnd(8)}${cell(auto.strokes)}${cell(cut.strokes)}${auto.strokes.length}`); // prettier-ignore
   }
 }
 
@@ -66,14 +68,21 @@ function compare(clean: Raster, page: Raster) {
     boxMean({ ...wanted[0], data: new Float32Array(n).map((_, i) => Number(test(i))) }, aroundPx).data;
   const paper = all((i) => wanted[0].data[i]! > whiteL && chroma[i]! < 4);
   const field = all((i) => chroma[i]! > fieldChroma);
+  const nearField = boxMean({ ...wanted[0], data: field.map((v) => Number(v > 0.999)) }, 2 * aroundPx).data;
   const light: number[] = [];
   const off: number[] = [];
+  const strokes: number[] = [];
   for (let i = 0; i < n; i++) {
     if (paper[i]! > 0.999) light.push(made[0].data[i]!);
-    if (field[i]! > 0.999) off.push(ciede2000([wanted[0].data[i]!, wanted[1].data[i]!, wanted[2].data[i]!], [made[0].data[i]!, made[1].data[i]!, made[2].data[i]!])); // prettier-ignore
+    const isStroke = chroma[i]! > strokeChroma && nearField[i]! === 0;
+    if (field[i]! <= 0.999 && !isStroke) continue;
+    const lab = (planes: typeof wanted) => [planes[0].data[i]!, planes[1].data[i]!, planes[2].data[i]!] as const;
+    (isStroke ? strokes : off).push(ciede2000(lab(wanted), lab(made)));
   }
   if (light.length < 0.05 * n) return null;
+  const meanOf = (v: readonly number[], least: number) =>
+    v.length > least * n ? v.reduce((sum, x) => sum + x, 0) / v.length : null;
   const mean = light.reduce((s, v) => s + v, 0) / light.length;
   const spread = Math.sqrt(light.reduce((s, v) => s + (v - mean) ** 2, 0) / light.length);
-  return { paper: mean, uneven: spread, colour: off.length > 0.003 * n ? off.reduce((s, v) => s + v, 0) / off.length : null };
+  return { paper: mean, uneven: spread, colour: meanOf(off, 0.003), strokes: meanOf(strokes, 0.0005) };
 }

@@ -179,3 +179,18 @@ describe('Auto and thin colour', () => {
     expect(chooseFilter(drawn(strip)).why).toBe('no colour to lose');
   });
 });
+
+// 120 of 229 in the paper's light, 134 of 255.
+test('colours come out as strong as they are printed, though the lens laid a veil over the photo', () => {
+  const across = (x: number) => x > 60 && x < 240;
+  const printed = printedSheet(300, 400, (x, y) =>
+    across(x) && y > 90 && y < 190 ? [150, 30, 40] : across(x) && y > 230 && y < 236 ? [30, 50, 150] : null,
+  );
+  const photo = { ...printed, data: Uint8ClampedArray.from(printed.data, (v) => 20 + 0.72 * v) };
+  const page = enhance(photo, 'even-light', { dpi: 60 });
+  const [red, green] = at(page, 150, 140);
+  expect(red! - green!).toBeGreaterThan(120);
+  expect(red! - green!).toBeLessThan(155);
+  const line = at(page, 150, 233);
+  expect(line[2]! - line[0]!).toBeGreaterThan(90);
+});
