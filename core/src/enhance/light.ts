@@ -69,9 +69,7 @@ export function estimateLight(page: Raster): Light {
   const small = shrinkToEdge(page, lightEdgePx);
   const { width, height, channels, data } = small;
   const n = width * height;
-  const luma = createPlane(width, height);
-  for (let i = 0, p = 0; i < n; i++, p += channels)
-    luma.data[i] = channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2];
+  const luma = lumaOf(small);
   const smooth = gaussian(luma, 1.2);
   const top = withoutInk(smooth);
   const dark = isDark(luma, smooth);
@@ -79,9 +77,7 @@ export function estimateLight(page: Raster): Light {
   const mask = colouredAreas(small, smooth);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
-  darkAreas(top, mask);
-  texturedAreas(top, mask);
-  squareUp(small, smooth, top, mask);
+  printedAreas(small, smooth, top, mask);
   const paper = fill(top, mask);
 
   const reds = new Float32Array(n);
@@ -118,6 +114,42 @@ export function estimateLight(page: Raster): Light {
     coloured: coloured / n,
     pictures: dark ? pictures : gaussian(pictures, 1.5),
   };
+}
+
+/** How bright the paper is in each channel of a page at 400 px. */
+export const paperOf = (small: Raster): Plane[] => topsOf(small).map((top) => gaussian(top, 3));
+
+/** The same under what is masked and under pictures and coloured fields, from the paper around. */
+export function paperAround(small: Raster, masked: Uint8Array): Plane[] {
+  const luma = lumaOf(small);
+  const smooth = gaussian(luma, 1.2);
+  const mask = isDark(luma, smooth) ? masked.slice() : printedAreas(small, smooth, withoutInk(smooth));
+  for (let i = 0; i < mask.length; i++) if (masked[i]) mask[i] = 1;
+  return topsOf(small).map((top) => fill(top, mask));
+}
+
+/** Each channel without its ink. */
+function topsOf({ width, height, channels, data }: Raster): Plane[] {
+  return Array.from({ length: channels === 1 ? 1 : 3 }, (_, c) => {
+    const plane = createPlane(width, height);
+    for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * channels + c];
+    return withoutInk(gaussian(plane, 1.2));
+  });
+}
+
+function lumaOf({ width, height, channels, data }: Raster): Plane {
+  const luma = createPlane(width, height);
+  for (let i = 0, p = 0; i < luma.data.length; i++, p += channels)
+    luma.data[i] = channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2];
+  return luma;
+}
+
+/** 1 where pictures, coloured fields and dark blocks are. */
+function printedAreas(small: Raster, smooth: Plane, top: Plane, mask = colouredAreas(small, smooth)): Uint8Array {
+  darkAreas(top, mask);
+  texturedAreas(top, mask);
+  squareUp(small, smooth, top, mask);
+  return mask;
 }
 
 /** How far off the line of lamps, in log ratios, light on white paper is still taken for light: 7 of 8 of the development photographs' odd lamps lie up to 0.13 off, pastel papers from 0.15 on. */

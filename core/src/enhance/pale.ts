@@ -3,7 +3,7 @@ import { GridRows } from '../raster/gridRows';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { percentiles } from './levels';
-import { lightEdgePx, withoutInk, type Light } from './light';
+import { lightEdgePx, paperOf, type Light } from './light';
 import { extreme } from './morphology';
 
 /** Strokes are looked at on a copy of this size. */
@@ -42,7 +42,7 @@ export interface Paleness {
 
 export function palenessOf(page: Raster, light: Light): Paleness {
   const strokes = deepestStrokes(page, light);
-  return { board: boardGains(strokes), glare: glareGains(strokes, light), papers: channelPapers(page) };
+  return { board: boardGains(strokes), glare: glareGains(strokes, light), papers: paperOf(shrinkToEdge(page, lightEdgePx)) };
 }
 
 /** Whether so much of the paper is so much brighter than the rest that glare may lie on it. */
@@ -90,16 +90,6 @@ export function deepened(page: Raster, light: Light, gains: Plane, papersOf: rea
     if (channels === 4) for (let p = y * width * 4 + 3, end = p + width * 4; p < end; p += 4) target.data[p] = 255;
   }
   return target;
-}
-
-/** How bright the paper is in each channel, on a small grid. */
-function channelPapers(page: Raster): Plane[] {
-  const { width, height, channels, data } = shrinkToEdge(page, lightEdgePx);
-  return Array.from({ length: channels === 1 ? 1 : 3 }, (_, c) => {
-    const plane = createPlane(width, height);
-    for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * channels + c];
-    return gaussian(withoutInk(gaussian(plane, 1.2)), 3);
-  });
 }
 
 interface Strokes {

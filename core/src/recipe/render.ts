@@ -11,7 +11,10 @@ import { pageSize, type PageSize } from '../rectify/pageSize';
 import { focalPx } from '../rectify/focal';
 import { trueRatio, type View } from '../rectify/proportions';
 import { effectiveDpi, rectify } from '../rectify/rectify';
-import type { Turn } from '../rectify/turn';
+import { homography, project } from '../rectify/homography';
+import type { Surface } from '../rectify/surface';
+import { turnedBack, type Turn } from '../rectify/turn';
+import { paintBeyond, type ToPhoto } from './beyond';
 import { surfaceOf } from '../rectify/surfaceOf';
 import { unroll } from '../rectify/unroll';
 
@@ -100,7 +103,17 @@ export function flatten(
   const image = surface
     ? unroll(photo, surface, { width, height }, recipe.turn)
     : rectify(photo, quad, { width, height }, recipe.turn);
+  if (recipe.quad) paintBeyond(image, photo, toPhotoOf(quad, surface, recipe.turn));
   return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
+}
+
+function toPhotoOf(quad: Quad, surface: Surface | null, turn: Turn): ToPhoto {
+  const square: Point[] = [[0, 0], [1, 0], [1, 1], [0, 1]]; // prettier-ignore
+  const flat = surface ? null : homography(square, quad);
+  return (u, v) => {
+    const [x, y] = turnedBack([u, v], turn);
+    return flat ? project(flat, [x, y]) : surface!.toPhoto(x, y);
+  };
 }
 
 function mirrored({ width, height, channels, data }: Raster): Raster {
