@@ -9,7 +9,7 @@ export const paperLevel = 224;
 
 /** Relative paper brightness at which a pixel becomes plain white, and black, where there is no print to tell by. */
 const whitePoint = 0.93;
-const blackPoint = 0.1;
+const blackPoint = 0.05;
 
 /** Light below this is taken as this much, so that black corners do not become noise. */
 const leastPaper = 24;
