@@ -53,7 +53,7 @@ function lookAt(page: Page) {
     const alone = seen.every((s) => s.outline.spread) || seen.length < 2;
     const facts = found.length
       ? factsOf(found[0]!, checksOf(of(found[0]!)), finish)
-      : factsOf({ ...wholePhoto(width, height), ...(whole && { quad: asStored(whole) }) }, [], finish);
+      : factsOf({ ...wholePhoto(width, height), ...(whole && shapeOf(whole)) }, [], finish);
     // Further pages of the same photo follow it. They are written before the first one counts as looked at, so that a stop in between
     // at worst looks again.
     const further = found.slice(1).map((outline): Page => ({
@@ -122,15 +122,17 @@ export function skewOf(page: Page) {
 
 const asStored = (quad: FoundOutline['quad']) => quad.map(([x, y]) => [x, y]) as Outline['quad'];
 
-function outlineOf({ quad, polygon, confidence }: FoundOutline): Outline {
-  return {
-    v: 1,
-    quad: asStored(quad),
-    ...(polygon && { polygon: polygon.map(([x, y]): [number, number] => [x, y]) }),
-    confidence,
-    source: 'found',
-  };
-}
+const shapeOf = ({ quad, polygon }: Pick<FoundOutline, 'quad' | 'polygon'>) => ({
+  quad: asStored(quad),
+  ...(polygon && { polygon: polygon.map(([x, y]): [number, number] => [x, y]) }),
+});
+
+const outlineOf = (found: FoundOutline): Outline => ({
+  v: 1,
+  ...shapeOf(found),
+  confidence: found.confidence,
+  source: 'found',
+});
 
 /** What depends on where the edges are. */
 const ofTheEdges = new Set<Check['id']>(['cut-off', 'low-resolution', 'blank']);

@@ -1,4 +1,4 @@
-import type { Page } from '@libretto/model';
+import type { Outline, Page } from '@libretto/model';
 import { getPhoto, getRender, putRender, type Rendered } from '../storage/files';
 import { priority } from '../workers/pool';
 import { pagePool } from '../workers/pools';
@@ -12,12 +12,18 @@ const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
 const coreVersion = 11;
 
+/** What told how the sides of an outline bend. */
+const sidesFrom: Partial<Record<Outline['source'], WorkRecipe['sidesFrom'] & string>> = { hand: 'hand', whole: 'lines' };
+
 export function workRecipe(page: Page): WorkRecipe {
   const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe!;
   return {
     quad: outline.quad,
     ...(outline.source === 'whole' && { whole: true }),
-    ...(outline.polygon && { polygon: outline.polygon }),
+    ...(outline.polygon && {
+      polygon: outline.polygon,
+      ...(sidesFrom[outline.source] && { sidesFrom: sidesFrom[outline.source] }),
+    }),
     turn,
     ...(mirror && { mirror }),
     ...(tidy === false && { tidy }),

@@ -62,7 +62,17 @@ const flattenedPhoto = (photo: DecodedPhoto, recipe: Parameters<typeof flatten>[
   flatten(photo, recipe, { ...options, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
 
 async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
-  const key = JSON.stringify([photoId, recipe.quad, recipe.polygon, recipe.turn, recipe.mirror, recipe.size, alone, limits]);
+  const key = JSON.stringify([
+    photoId,
+    recipe.quad,
+    recipe.polygon,
+    recipe.sidesFrom,
+    recipe.turn,
+    recipe.mirror,
+    recipe.size,
+    alone,
+    limits,
+  ]);
   if (flat?.key !== key) flat = { key, page: flattenedPhoto(await decode(photoId, blob), recipe, { ...limits, alone }) };
   return flat.page;
 }
@@ -100,10 +110,10 @@ export interface WorkRecipe extends RenderRecipe {
 }
 
 /** A page's faults, and what it looks like, to tell it from the others. */
-function inspected(photo: DecodedPhoto, { quad, polygon, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
+function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
   const flat = flattenedPhoto(
     photo,
-    { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 },
+    { quad, ...(polygon && { polygon }), ...(sidesFrom && { sidesFrom }), ...(size && { size }), turn: 0 },
     { maxEdgePx: inspectEdgePx, alone },
   );
   const { width, height } = flat.image;
@@ -127,8 +137,14 @@ const api = {
   },
 
   /** How far the page's outline has to be turned so that its print runs level, degrees clockwise. */
-  async skew(photoId: string, blob: Blob, { quad, polygon, size }: WorkRecipe, alone: boolean) {
-    const recipe = { quad, ...(polygon && { polygon }), ...(size && { size }), turn: 0 as const };
+  async skew(photoId: string, blob: Blob, { quad, polygon, sidesFrom, size }: WorkRecipe, alone: boolean) {
+    const recipe = {
+      quad,
+      ...(polygon && { polygon }),
+      ...(sidesFrom && { sidesFrom }),
+      ...(size && { size }),
+      turn: 0 as const,
+    };
     return skewToTakeOut(flattenedPhoto(await decode(photoId, blob), recipe, { maxEdgePx: skewEdgePx, alone }).image);
   },
 

@@ -15,7 +15,7 @@ import { homography, project } from '../rectify/homography';
 import type { Surface } from '../rectify/surface';
 import { turnedBack, type Turn } from '../rectify/turn';
 import { paintBeyond, type ToPhoto } from './beyond';
-import { surfaceOf } from '../rectify/surfaceOf';
+import { surfaceOf, type SidesFrom } from '../rectify/surfaceOf';
 import { unroll } from '../rectify/unroll';
 
 /** How to make a page from its photo. */
@@ -24,6 +24,8 @@ export interface RenderRecipe {
   quad: Quad | null;
   /** The true outline, clockwise from the top-left corner with as many points a side, where the page or the lens bends it. */
   polygon?: readonly Point[];
+  /** What told how its sides bend; default the photo. */
+  sidesFrom?: SidesFrom;
   turn: Turn;
   /** Left and right exchanged: a page photographed through glass or from a mirror. */
   mirror?: boolean;
@@ -78,7 +80,7 @@ export const pageDpi = (photoDpi: number, wanted = 300): number => Math.min(want
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
   photo: Raster,
-  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'turn' | 'mirror' | 'size'>,
+  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'sidesFrom' | 'turn' | 'mirror' | 'size'>,
   options: RenderOptions = {},
 ): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true, focal35mm } = options;
@@ -89,7 +91,7 @@ export function flatten(
     height: photoHeight,
     ...(focal35mm && { focalPx: focalPx(focal35mm, photoWidth, photoHeight) }),
   };
-  const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, view) : null;
+  const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, view, recipe.sidesFrom) : null;
   const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, view) : photoWidth / photoHeight;
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
@@ -107,7 +109,7 @@ export function flatten(
   return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
 }
 
-function toPhotoOf(quad: Quad, surface: Surface | null, turn: Turn): ToPhoto {
+function toPhotoOf(quad: Quad, surface: Pick<Surface, 'toPhoto'> | null, turn: Turn): ToPhoto {
   const square: Point[] = [[0, 0], [1, 0], [1, 1], [0, 1]]; // prettier-ignore
   const flat = surface ? null : homography(square, quad);
   return (u, v) => {

@@ -138,3 +138,29 @@ test('unrolled, a mark on the page stands where it stood on the paper, in every 
   expect(unroll(photo, surface, { width: 60, height: 40 }, 180).data[29 * 60 + 39]).toBe(255);
   expect(unroll(photo, surface, { width: 40, height: 60 }, 270).data[39 * 40 + 10]).toBe(255);
 });
+
+describe('sides that no sheet has', () => {
+  const wavy = (u: number, v: number): Point => [800 + 1300 * u, 600 + 2000 * v + (v < 0.5 ? 90 * Math.sin(3 * Math.PI * u) : 0)];
+  const outline = outlineOf(wavy);
+
+  test('are followed where they were set by hand or read off the lines', () => {
+    for (const from of ['hand', 'lines'] as const) {
+      const { toPhoto, bend } = surfaceOf(outline, view, from);
+      expect(bend).toBe('ruled');
+      for (const u of [0.2, 0.5, 0.7]) expect(Math.abs(toPhoto(u, 0)[1] - wavy(u, 0)[1])).toBeLessThan(4);
+      expect(Math.abs(toPhoto(0.5, 1)[1] - 2600)).toBeLessThan(0.1);
+      // Half-way down half of it is left.
+      expect(Math.abs(toPhoto(0.5, 0.5)[1] - (1600 + 45 * Math.sin(1.5 * Math.PI)))).toBeLessThan(4);
+    }
+  });
+
+  test('and taken as straight where they were traced', () => {
+    const { toPhoto } = surfaceOf(outline, view);
+    for (const u of [0.2, 0.5, 0.7]) expect(Math.abs(toPhoto(u, 0)[1] - 600)).toBeLessThan(4);
+  });
+
+  test('a sheet that bends as sheets do is a bent sheet also where it was set by hand', () => {
+    const see = camera((s: number) => -1.4 * s);
+    expect(surfaceOf(outlineOf(see), view, 'hand').bend).toBe('width');
+  });
+});

@@ -1,5 +1,6 @@
 import type { Point } from '../raster/raster';
 import type { View } from './proportions';
+import { ruledSurface, type RuledSurface } from './ruled';
 import { fitSurface, type Bend, type Surface } from './surface';
 
 /**
@@ -11,13 +12,17 @@ const explained = 0.42;
 /** From this bow (largest distance from the chord, share of it) on a side counts as curved; a lens bends straight ones by less. */
 export const curvedFrom = 0.0025;
 
+/** What told how an outline's sides bend: they were traced on the photo, set by hand, or read off the lines of print. The last two are followed as they are where no sheet bends so. */
+export type SidesFrom = 'photo' | 'hand' | 'lines';
+
 /**
  * The surface that a page lies on, from its outline: flat but for the lens, or bent where two opposite sides are curved.
  *
  * @param polygon clockwise from the top-left corner, the same number of points (at least 4) a side.
  */
-export function surfaceOf(polygon: readonly Point[], view: View): Surface {
+export function surfaceOf(polygon: readonly Point[], view: View, from: SidesFrom = 'photo'): Surface | RuledSurface {
   const sides = sidesOf(polygon);
+  if (from === 'lines') return ruledSurface(sides, view);
   const bows = sides.map(bowOf);
   // Seen at a slant one of the two may look straight.
   const across = Math.max(bows[0], bows[2]) > curvedFrom;
@@ -27,6 +32,7 @@ export function surfaceOf(polygon: readonly Point[], view: View): Surface {
   const [bent] = bends.map((bend) => fitSurface(sides, view, bend)).sort((a, b) => a.rmsPx - b.rmsPx);
   if (!bent) return flat;
   if (bent.rmsPx < explained * flat.rmsPx) return bent;
+  if (from === 'hand') return ruledSurface(sides, view);
   // What bends more than a lens bends it, and in no way that a sheet does, was followed wrongly: it would be taken for the lens.
   return fitSurface(
     sides.map((side, i) => (bows[i] > curvedFrom ? chord(side) : side)),

@@ -43,5 +43,5 @@ test('what leans by less than a third of a degree, or by more than fifteen, is l
 });
 
 test('a photo whose print does not tell the way up stays as it is', () => {
-  expect(wholeAsRead(leaning(sheet, 6))).toEqual(wholeQuad(sheet));
+  expect(wholeAsRead(leaning(sheet, 6))).toEqual({ quad: wholeQuad(sheet) });
 });
