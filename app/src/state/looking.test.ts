@@ -79,9 +79,10 @@ describe('a photo is looked at', () => {
   test('no page: the whole photo, as its print is read, with a check', async () => {
     const { store, page } = await begin();
     const turned = quad(300, 20);
-    answer({ look: { width: 400, height: 300, pages: [], whole: turned } });
+    const polygon = turned.flatMap(([x, y]) => [0, 1, 2, 3].map((k) => [x + k, y]));
+    answer({ look: { width: 400, height: 300, pages: [], whole: { quad: turned, polygon } } });
     await store.dispatch(lookAtPages());
-    expect(page().recipe!.outline).toMatchObject({ source: 'whole', quad: turned, confidence: 0 });
+    expect(page().recipe!.outline).toMatchObject({ source: 'whole', quad: turned, polygon, confidence: 0 });
     expect(page().checks.map((c) => c.id)).toEqual(['no-page']);
   });
 
@@ -140,6 +141,24 @@ describe('a page is looked at again', () => {
         .checks.map((c) => c.id)
         .sort(),
     ).toEqual(['blurred', 'low-resolution']);
+  });
+
+  test('how the sides of an outline came to bend goes with it: read off the lines, set by hand, or traced', async () => {
+    const polygon = quad(10, 10).flatMap(([x, y]) => [0, 1, 2, 3].map((k): [number, number] => [x + k, y]));
+    for (const [source, sidesFrom] of [
+      ['whole', 'lines'],
+      ['hand', 'hand'],
+      ['found', undefined],
+    ] as const) {
+      const { store, page } = await begin({
+        ...ready,
+        recipe: { ...ready.recipe!, outline: { ...anOutline(), polygon, source } },
+      });
+      answer({ inspect: { findings: [] } });
+      await store.dispatch(inspectAgain(page()));
+      const recipe = asked.at(-1)![1][2] as { polygon: unknown; sidesFrom?: string };
+      expect([recipe.polygon, recipe.sidesFrom]).toEqual([polygon, sidesFrom]);
+    }
   });
 
   test('of the whole photo nothing is cut off: the worker is told', async () => {
