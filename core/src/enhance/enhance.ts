@@ -141,6 +141,8 @@ const boardLight = (light: Light): Light => ({
   pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
 });
 const boardSaturation = 1.2;
+/** Noise has colours too. */
+const noisySaturation = 0.8;
 const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
@@ -154,7 +156,12 @@ function pageTone(even: Raster, { photo, left }: Noise, dpi: number, strokes = 0
   const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photo - 1.5) / 3.5));
   const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most: most * paperLevel });
   if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
-  return { threshold, clear: 0.1 * paperLevel, noise: left, saturation: board ? boardSaturation : 1 };
+  return {
+    threshold,
+    clear: 0.1 * paperLevel,
+    noise: left,
+    saturation: board ? boardSaturation : isNoisy(photo) ? noisySaturation : 1,
+  };
 }
 
 /** Ink below this resolution is made at twice as much. */
