@@ -16,7 +16,7 @@ const mostBend = 0.06;
 const bendStep = 0.0035;
 const mostSlope = 0.09;
 const slopeStep = 0.006;
-/** Every so manieth point of the ink is enough for the first look. */
+/** One point of the ink in so many is enough for the first look. */
 const sparse = 6;
 /** The first look is at rows of so many px: the finer they are, the closer one has to be to see them stand out. */
 const coarseRow = 3;
