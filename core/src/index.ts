@@ -4,7 +4,7 @@ export { shrinkToEdge } from './raster/resize';
 export { findPages, looks, sight, type FindOptions, type Sighting } from './find/findPages';
 export type { Outline } from './find/outline';
 export { sidesNear, traceOutline } from './find/trace';
-export { skewToTakeOut, wholeAsRead } from './find/wholePhoto';
+export { bentAsItsLines, skewToTakeOut, wholeAsRead } from './find/wholePhoto';
 export { textSkew, type Skew } from './upright/skew';
 export { featureNames } from './find/features';
 export { overlap } from './find/overlap';

@@ -3,7 +3,7 @@ import { putPhoto } from '../storage/files';
 import { aDocument, anOutline, aPage, aPhoto } from '../testing/records';
 import { pagePool } from '../workers/pools';
 import { opened } from './library';
-import { findHere, inspectAgain, lookAtPages, readingOrder, skewOf, sureFrom, wholePhoto } from './looking';
+import { findHere, inspectAgain, lookAtPages, readingOrder, straighten, sureFrom, wholePhoto } from './looking';
 import { createStore, written } from './store';
 
 jest.mock('../workers/pools', () => ({ pagePool: { run: jest.fn() }, filePool: {} }));
@@ -11,7 +11,7 @@ jest.mock('../workers/pools', () => ({ pagePool: { run: jest.fn() }, filePool: {
 /** What the worker's functions give. */
 interface Answers {
   look?: unknown;
-  skew?: number;
+  straighten?: unknown;
   findHere?: unknown;
   inspect?: unknown;
 }
@@ -27,7 +27,7 @@ function answer(answers: Answers | Error) {
         asked.push([name, args]);
         return answers[name];
       };
-    return job({ look: say('look'), skew: say('skew'), findHere: say('findHere'), inspect: say('inspect') });
+    return job({ look: say('look'), straighten: say('straighten'), findHere: say('findHere'), inspect: say('inspect') });
   });
 }
 
@@ -169,13 +169,16 @@ describe('a page is looked at again', () => {
     expect(asked[0]![1][2]).toMatchObject({ whole: true, quad: wholePhoto(400, 300).quad });
   });
 
-  test('its skew is asked for; where there is none a word says so', async () => {
+  test('what makes its print level is asked for: an angle, or bent sides; where there is none a word says so', async () => {
     const { store, page, state } = await begin(ready);
-    answer({ skew: -3.4 });
-    expect(await store.dispatch(skewOf(page()))).toBe(-3.4);
+    answer({ straighten: { degrees: -3.4, bent: null } });
+    expect(await store.dispatch(straighten(page()))).toEqual({ degrees: -3.4, bent: null });
+    const bent = { quad: quad(5, 5), polygon: quad(5, 5).flatMap(([x, y]) => [0, 1, 2, 3].map((k) => [x + k, y])) };
+    answer({ straighten: { degrees: 0, bent } });
+    expect(await store.dispatch(straighten(page()))).toEqual({ degrees: 0, bent });
     expect(state().work.notice).toBeNull();
-    answer({ skew: 0 });
-    expect(await store.dispatch(skewOf(page()))).toBe(0);
+    answer({ straighten: { degrees: 0, bent: null } });
+    expect(await store.dispatch(straighten(page()))).toBeNull();
     expect(state().work.notice!.text).toMatch(/level already/);
   });
 

@@ -109,14 +109,18 @@ export function findHere(page: Page, at: readonly [number, number]) {
   };
 }
 
-/** Degrees clockwise by which a page's outline has to be turned to make its print level; 0, with a word, where it is or nothing tells. */
-export function skewOf(page: Page) {
-  return async (dispatch: AppDispatch): Promise<number> => {
+/** By what a page's print becomes level: degrees clockwise by which its outline is turned, or an outline that bends as its lines do; null, with a word, where it is or nothing tells. */
+export function straighten(page: Page) {
+  return async (dispatch: AppDispatch): Promise<{ degrees: number; bent: Pick<Outline, 'quad' | 'polygon'> | null } | null> => {
     const blob = await getPhoto(page.photoId);
-    if (!blob) return 0;
-    const degrees = await pagePool.run((api) => api.skew(page.photoId, blob, workRecipe(page), page.alone), priority.onScreen);
-    if (!degrees) dispatch(noticed({ text: 'Its lines run level already, or there are none to tell by' }));
-    return degrees;
+    if (!blob) return null;
+    const { degrees, bent } = await pagePool.run(
+      (api) => api.straighten(page.photoId, blob, workRecipe(page), page.alone),
+      priority.onScreen,
+    );
+    if (degrees || bent) return { degrees, bent: bent && shapeOf(bent) };
+    dispatch(noticed({ text: 'Its lines run level already, or there are none to tell by' }));
+    return null;
   };
 }
 

@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import {
+  bentAsItsLines,
   findPages,
   finestPrint,
   finish,
@@ -7,6 +8,7 @@ import {
   inspectPage,
   pageSignature,
   pageWindows,
+  rotatedQuad,
   skewToTakeOut,
   wholeAsRead,
   type Filter,
@@ -136,8 +138,9 @@ const api = {
     return findPages(await decode(photoId, blob), { at })[0] ?? null;
   },
 
-  /** How far the page's outline has to be turned so that its print runs level, degrees clockwise. */
-  async skew(photoId: string, blob: Blob, { quad, polygon, sidesFrom, size }: WorkRecipe, alone: boolean) {
+  /** How far the page's outline has to be turned so that its print runs level, degrees clockwise, or the outline that bends as its lines do. */
+  async straighten(photoId: string, blob: Blob, { quad, polygon, sidesFrom, size, turn }: WorkRecipe, alone: boolean) {
+    const photo = await decode(photoId, blob);
     const recipe = {
       quad,
       ...(polygon && { polygon }),
@@ -145,7 +148,11 @@ const api = {
       ...(size && { size }),
       turn: 0 as const,
     };
-    return skewToTakeOut(flattenedPhoto(await decode(photoId, blob), recipe, { maxEdgePx: skewEdgePx, alone }).image);
+    const { image } = flattenedPhoto(photo, recipe, { maxEdgePx: skewEdgePx, alone });
+    const degrees = skewToTakeOut(image);
+    // Lines that lean are turned level first: then one sees whether they bend.
+    const level = quad && !polygon && rotatedQuad(quad, degrees, image.width / image.height);
+    return { degrees, bent: level && turn === 0 ? bentAsItsLines(photo, level) : null };
   },
 
   /** What is wrong with a page, once its edges are other ones. */

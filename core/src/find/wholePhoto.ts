@@ -32,11 +32,22 @@ const sidePoints = 20;
  */
 export function wholeAsRead(photo: Raster): Pick<Outline, 'quad' | 'polygon'> {
   const quad = wholeQuad(photo);
-  const factor = Math.max(1, Math.max(photo.width, photo.height) / workingEdgePx);
-  const small = resizeArea(photo, Math.max(1, Math.round(photo.width / factor)), Math.max(1, Math.round(photo.height / factor)));
+  const small = smallCopy(photo);
   const level = rotatedQuad(quad, skewToTakeOut(small), photo.width / photo.height);
   const [read] = uprightPages(small, [{ quad: level, confidence: 0 }], small.width / photo.width, true);
   return read ? withItsLines(small, read.quad, small.width / photo.width) : { quad };
+}
+
+const smallCopy = (photo: Raster): Raster => {
+  const factor = Math.max(1, Math.max(photo.width, photo.height) / workingEdgePx);
+  return resizeArea(photo, Math.max(1, Math.round(photo.width / factor)), Math.max(1, Math.round(photo.height / factor)));
+};
+
+/** An outline that begins with the page's top left, bent as the lines of print within it are; null where they are straight. */
+export function bentAsItsLines(photo: Raster, quad: Quad): { quad: Quad; polygon: Point[] } | null {
+  const small = smallCopy(photo);
+  const { quad: corners, polygon } = withItsLines(small, quad, small.width / photo.width);
+  return polygon ? { quad: corners, polygon } : null;
 }
 
 /** An outline in photo pixels, bent as the lines within it are and so far out that it holds all that it held. Looked at on a copy of the photo of `scale` times its size. */

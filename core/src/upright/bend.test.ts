@@ -1,4 +1,4 @@
-import { withItsLines } from '../find/wholePhoto';
+import { bentAsItsLines, withItsLines } from '../find/wholePhoto';
 import { createRaster, wholeQuad, type Point, type Raster } from '../raster/raster';
 import { render } from '../recipe/render';
 import { printedSheet } from '../testing/pictures';
@@ -73,5 +73,7 @@ describe('a page that is photographed closer than its edges', () => {
 
   test('and where its lines are straight its outline is', () => {
     expect(withItsLines(sheet, wholeQuad(sheet), 1)).toEqual({ quad: wholeQuad(sheet) });
+    expect(bentAsItsLines(sheet, wholeQuad(sheet))).toBeNull();
+    expect(bentAsItsLines(close, wholeQuad(close))!.polygon).toHaveLength(polygon!.length);
   });
 });

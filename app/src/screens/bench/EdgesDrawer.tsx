@@ -7,7 +7,7 @@ import { Action } from '../../components/Action';
 import { MoreMenu } from '../../components/MoreMenu';
 import { usePageImage } from '../../components/usePageImage';
 import { joinPages, mirrorPage, setOutlines, splitPage, turnPages } from '../../state/editing';
-import { skewOf, wholePhoto } from '../../state/looking';
+import { straighten, wholePhoto } from '../../state/looking';
 import { useAppDispatch } from '../../state/store';
 import { useTokens } from '../../theme/theme';
 import { sizeInWords } from '../shelf/words';
@@ -61,9 +61,9 @@ export function EdgesDrawer({
   const next = pages[pages.indexOf(page) + 1];
   const neighbour = next && next.photoId === page.photoId && next.recipe ? next : null;
   const alike = shotAlike(page, photo, pages);
-  const straighten = async () => {
-    const degrees = await dispatch(skewOf(page));
-    if (degrees) onEdges({ ...byHand(turned(degrees)), source: outline.source === 'whole' ? 'whole' : 'hand' });
+  const makeLevel = async () => {
+    const told = await dispatch(straighten(page));
+    if (told) onEdges({ ...byHand(turned(told.degrees)), ...told.bent, source: outline.source === 'whole' ? 'whole' : 'hand' });
   };
   const join = () => {
     const [a, b] = [outline.quad, neighbour!.recipe!.outline.quad];
@@ -135,7 +135,7 @@ export function EdgesDrawer({
                   title: 'Straighten by its lines',
                   // A page whose sides are bent is straight already once it is flattened; turned, they would be lost.
                   disabled: isCurved(outline),
-                  onPress: () => void straighten(),
+                  onPress: () => void makeLevel(),
                 },
                 { icon: 'crop', title: 'A part of the page', onPress: () => onEdges(byHand(middlePart(outline.quad))) },
                 {
