@@ -1,4 +1,5 @@
 import { boxMean, gaussian } from '../raster/blur';
+import { lumaPlane } from '../raster/colour';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { closing } from './morphology';
@@ -69,7 +70,7 @@ export function estimateLight(page: Raster): Light {
   const small = shrinkToEdge(page, lightEdgePx);
   const { width, height, channels, data } = small;
   const n = width * height;
-  const luma = lumaOf(small);
+  const luma = lumaPlane(small);
   const smooth = gaussian(luma, 1.2);
   const top = withoutInk(smooth);
   const dark = isDark(luma, smooth);
@@ -121,7 +122,7 @@ export const paperOf = (small: Raster): Plane[] => topsOf(small).map((top) => ga
 
 /** The same under what is masked and under pictures and coloured fields, from the paper around. */
 export function paperAround(small: Raster, masked: Uint8Array): Plane[] {
-  const luma = lumaOf(small);
+  const luma = lumaPlane(small);
   const smooth = gaussian(luma, 1.2);
   const mask = isDark(luma, smooth) ? masked.slice() : printedAreas(small, smooth, withoutInk(smooth));
   for (let i = 0; i < mask.length; i++) if (masked[i]) mask[i] = 1;
@@ -135,13 +136,6 @@ function topsOf({ width, height, channels, data }: Raster): Plane[] {
     for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * channels + c];
     return withoutInk(gaussian(plane, 1.2));
   });
-}
-
-function lumaOf({ width, height, channels, data }: Raster): Plane {
-  const luma = createPlane(width, height);
-  for (let i = 0, p = 0; i < luma.data.length; i++, p += channels)
-    luma.data[i] = channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2];
-  return luma;
 }
 
 /** 1 where pictures, coloured fields and dark blocks are. */

@@ -1,5 +1,6 @@
 import { gaussian } from '../raster/blur';
 import type { Box } from '../raster/crop';
+import { partFrom } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { extreme } from './morphology';
@@ -85,27 +86,10 @@ function lesserChange({ width, height, data }: Plane): Plane {
 
 /** The 4-connected parts of a mask of 0 and 1, each as the places of its pixels. */
 function partsOf(mask: Uint8Array, width: number, height: number): number[][] {
-  const left = mask.slice();
+  const seen = new Uint8Array(mask.length);
   const parts: number[][] = [];
-  for (let start = 0; start < mask.length; start++) {
-    if (!left[start]) continue;
-    const part = [start];
-    left[start] = 0;
-    const take = (i: number) => {
-      if (!left[i]) return;
-      left[i] = 0;
-      part.push(i);
-    };
-    for (let k = 0; k < part.length; k++) {
-      const i = part[k];
-      const x = i % width;
-      if (x > 0) take(i - 1);
-      if (x < width - 1) take(i + 1);
-      if (i >= width) take(i - width);
-      if (i < width * (height - 1)) take(i + width);
-    }
-    parts.push(part);
-  }
+  for (let start = 0; start < mask.length; start++)
+    if (mask[start] && !seen[start]) parts.push(partFrom(mask, seen, width, height, start));
   return parts;
 }
 

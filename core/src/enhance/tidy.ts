@@ -2,6 +2,7 @@ import { gaussian } from '../raster/blur';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { GridRows } from '../raster/gridRows';
+import { partFrom } from '../raster/marks';
 import type { Light } from './light';
 import { extreme } from './morphology';
 
@@ -64,7 +65,7 @@ export function findLitter(page: Raster, light: Light, size: PaperSize = a4): Li
     const seen = new Uint8Array(width * height);
     for (const start of borderOf(width, height)) {
       if (seen[start] || mask.data[start] || !solid[start]) continue;
-      const members = component(solid, seen, width, height, start);
+      const members = partFrom(solid, seen, width, height, start);
       if (!isLitter(members, skin, width, height, edge, size)) continue;
       if (what === fingers && foreignRound(members, foreign) > mostRound) continue;
       places++;
@@ -100,21 +101,6 @@ function* borderOf(width: number, height: number): Generator<number> {
     yield y * width;
     yield y * width + width - 1;
   }
-}
-
-function component(on: Float32Array, seen: Uint8Array, width: number, height: number, start: number): number[] {
-  const members = [start];
-  seen[start] = 1;
-  for (let k = 0; k < members.length; k++) {
-    const p = members[k];
-    const x = p % width;
-    for (const q of [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p, p - width, p + width]) {
-      if (q < 0 || q >= width * height || seen[q] || !on[q]) continue;
-      seen[q] = 1;
-      members.push(q);
-    }
-  }
-  return members;
 }
 
 function isLitter(

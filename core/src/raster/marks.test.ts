@@ -1,6 +1,6 @@
 import { openCv } from '../testing/opencv';
 import { random } from '../testing/pictures';
-import { marksOf } from './marks';
+import { marksOf, partFrom } from './marks';
 
 test('marks are OpenCV’s 8-connected components with their boxes and areas', async () => {
   const cv = await openCv();
@@ -21,4 +21,12 @@ test('marks are OpenCV’s 8-connected components with their boxes and areas', a
 test('an empty mask has no marks, a full one is one', () => {
   expect(marksOf(new Uint8Array(12), 4, 3)).toEqual([]);
   expect(marksOf(new Uint8Array(12).fill(1), 4, 3)).toEqual([{ x0: 0, y0: 0, x1: 3, y1: 2, area: 12 }]);
+});
+
+test('a part hangs together by its sides, not its corners, and does not run round the border', () => {
+  const on = Uint8Array.from([1, 1, 0, 1, 0, 0, 1, 0, 1, 0, 0, 0]);
+  const seen = new Uint8Array(12);
+  expect(partFrom(on, seen, 4, 3, 0)).toEqual([0, 1]);
+  expect(partFrom(on, seen, 4, 3, 3)).toEqual([3]);
+  expect([...seen]).toEqual([1, 1, 0, 1, 0, 0, 0, 0, 0, 0, 0, 0]);
 });

@@ -41,3 +41,19 @@ export function marksOf(mask: Uint8Array, width: number, height: number): Mark[]
   }
   return marks;
 }
+
+/** The places that hang together with one that is on, by their four sides; `seen` keeps what was taken, and what is to be left out. */
+export function partFrom(on: ArrayLike<number>, seen: Uint8Array, width: number, height: number, start: number): number[] {
+  const members = [start];
+  seen[start] = 1;
+  for (let k = 0; k < members.length; k++) {
+    const p = members[k];
+    const x = p % width;
+    for (const q of [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p, p - width, p + width]) {
+      if (q < 0 || q >= width * height || seen[q] || !on[q]) continue;
+      seen[q] = 1;
+      members.push(q);
+    }
+  }
+  return members;
+}
