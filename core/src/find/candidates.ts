@@ -23,6 +23,23 @@ export interface CandidateOptions {
   mostGrown?: number;
 }
 
+/** What a side along the picture's border counts for in the sum of the supports. */
+const frameScore = 0.7;
+const areaWeight = 0.06;
+/** @param sum of the four sides' supports; @param least of them, weak stretches counted. */
+const scoreOf = (sum: number, least: number) => 0.25 * sum + 0.6 * least;
+
+/** Lines a and b with c and d across them. */
+interface Quadruple {
+  a: number;
+  b: number;
+  c: number;
+  d: number;
+  clockwise: boolean;
+  areaShare: number;
+  score: number;
+}
+
 /** Quadrilaterals from pairs of opposite lines, the best-supported ones first. */
 export function candidates(
   supports: readonly LineSupport[],
@@ -36,22 +53,52 @@ export function candidates(
   const crossings = crossAll(supports, width, height, margin);
   const { xs, ys, on } = crossings;
   const sides = new SideMemo(supports, crossings, 0.06 * Math.min(width, height));
+  const isFrame = Uint8Array.from(supports, ({ line }) => +!!line.frame);
+  const opposite = new Uint8Array(n * n);
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j < n; j++) opposite[i * n + j] = +couldBeOpposite(supports[i].line, supports[j].line);
+  const largest = areaWeight * Math.log((1 + (2 * margin) / width) * (1 + (2 * margin) / height));
 
-  const within = new Best(most);
-  const cutOff = new Best(mostCutOff);
-  const joining: number[] = [];
+  const build = ({ a, b, c, d, clockwise, areaShare, score }: Quadruple): Candidate => {
+    const corners = [a * n + c, b * n + c, b * n + d, a * n + d].map((i): [number, number] => [xs[i], ys[i]]);
+    const found = [sides.side(c, a, b), sides.side(b, c, d), sides.side(d, b, a), sides.side(a, d, c)];
+    return {
+      corners: clockwise ? corners : [corners[0], corners[3], corners[2], corners[1]],
+      sides: (clockwise ? found : [found[3], found[2], found[1], found[0]]) as Candidate['sides'],
+      areaShare,
+      score,
+    };
+  };
+  const within = new Best(most, build);
+  const cutOff = new Best(mostCutOff, build);
+  const joining = new Int32Array(n);
+  const support = new Float32Array(n);
+  const least = new Float32Array(n);
   for (let a = 0; a < n; a++) {
     for (let b = a + 1; b < n; b++) {
-      if (!couldBeOpposite(supports[a].line, supports[b].line)) continue;
+      if (!opposite[a * n + b]) continue;
       // Lines that run from a to b and are seen there. Since every quad has two such pairs, the one with the lowest number leads.
-      joining.length = 0;
-      for (let c = a + 1; c < n; c++)
-        if (c !== b && on[c * n + a] === on[c * n + a] && on[c * n + b] === on[c * n + b] && sides.look(c, a, b)) joining.push(c);
-      for (let k = 0; k < joining.length; k++) {
+      let count = 0;
+      for (let c = a + 1; c < n; c++) {
+        if (c === b || on[c * n + a] !== on[c * n + a] || on[c * n + b] !== on[c * n + b] || !sides.look(c, a, b)) continue;
+        const side = sides.index(c, a, b);
+        // The picture's own border says nothing for or against a page.
+        support[count] = isFrame[c] ? frameScore : sides.support[side];
+        least[count] = isFrame[c] ? 1 : sides.evenness(side);
+        joining[count++] = c;
+      }
+      for (let k = 0; k < count; k++) {
         const c = joining[k];
-        for (let l = k + 1; l < joining.length; l++) {
+        const framesSoFar = isFrame[a] + isFrame[b] + isFrame[c];
+        for (let l = k + 1; l < count; l++) {
           const d = joining[l];
-          if (!couldBeOpposite(supports[c].line, supports[d].line)) continue;
+          if (!opposite[c * n + d]) continue;
+          const frames = framesSoFar + isFrame[d];
+          if (frames > 2) continue;
+          const best = frames ? cutOff : within;
+          // Most of them are no match for what there is already, whatever the other two sides are.
+          const bound = scoreOf(support[k] + support[l] + 2, Math.min(least[k], least[l]));
+          if (bound + largest < best.bar) continue;
           const ac = a * n + c;
           const bc = b * n + c;
           const bd = b * n + d;
@@ -65,34 +112,18 @@ export function candidates(
           if (t1 > 0 !== clockwise || t2 > 0 !== clockwise || t3 > 0 !== clockwise) continue;
           const areaShare = Math.abs(t0 + t2) / 2 / (width * height);
           if (areaShare < leastArea) continue;
+          const extra = areaWeight * Math.log(areaShare);
+          if (bound + extra < best.bar) continue;
           if (!sides.look(a, c, d) || !sides.look(b, c, d)) continue;
-          const frames =
-            +!!supports[a].line.frame + +!!supports[b].line.frame + +!!supports[c].line.frame + +!!supports[d].line.frame;
-          if (frames > 2) continue;
-          // Sides in order round the quad: c between a and b, b between c and d, d between b and a, a between d and c.
-          const four = [sides.index(c, a, b), sides.index(b, c, d), sides.index(d, a, b), sides.index(a, c, d)];
-          let sum = 0;
-          let least = 1;
-          for (const i of four) {
-            // The picture's own border says nothing for or against a page.
-            if (supports[(i / (n * n)) | 0].line.frame) {
-              sum += 0.7;
-              continue;
-            }
-            sum += sides.support[i];
-            least = Math.min(least, 0.5 * sides.support[i] + 0.5 * sides.weakest[i]);
+          let sum = support[k] + support[l];
+          let weakest = Math.min(least[k], least[l]);
+          for (const line of [a, b]) {
+            const side = sides.index(line, c, d);
+            sum += isFrame[line] ? frameScore : sides.support[side];
+            if (!isFrame[line]) weakest = Math.min(weakest, sides.evenness(side));
           }
-          const score = 0.25 * sum + 0.6 * least + 0.06 * Math.log(areaShare);
-          const best = frames ? cutOff : within;
-          if (score < best.bar) continue;
-          const corners = [ac, bc, bd, ad].map((i): [number, number] => [xs[i], ys[i]]);
-          const found = [sides.side(c, a, b), sides.side(b, c, d), sides.side(d, b, a), sides.side(a, d, c)];
-          best.add({
-            corners: clockwise ? corners : [corners[0], corners[3], corners[2], corners[1]],
-            sides: (clockwise ? found : [found[3], found[2], found[1], found[0]]) as Candidate['sides'],
-            areaShare,
-            score,
-          });
+          const score = scoreOf(sum, weakest) + extra;
+          if (score >= best.bar) best.add({ a, b, c, d, clockwise, areaShare, score });
         }
       }
     }
@@ -141,7 +172,7 @@ function grown(
         const area = Math.abs(turn(...corners[0], ...corners[1], ...corners[2]) + turn(...corners[2], ...corners[3], ...corners[0])) / 2; // prettier-ignore
         const support = sides.reduce((sum, side) => sum + side.support, 0);
         const least = Math.min(...sides.map((side) => 0.5 * side.support + 0.5 * side.weakest));
-        const next = { corners, sides, areaShare: area / pixels, score: 0.25 * support + 0.6 * least };
+        const next = { corners, sides, areaShare: area / pixels, score: scoreOf(support, least) };
         if (!from.some((k) => alike(k, next, apart))) found.push(next);
       }
     }
@@ -167,17 +198,20 @@ function goesOnTo(side: Side, to: number, end: number, supports: readonly LineSu
   });
 }
 
-/** The best candidates so far; those below `bar` need not be built. */
+/** The best quadruples so far; those below `bar` need not come in. */
 class Best {
   bar: number;
-  private list: Candidate[] = [];
+  private list: Quadruple[] = [];
 
-  constructor(private readonly most: number) {
+  constructor(
+    private readonly most: number,
+    private readonly build: (quadruple: Quadruple) => Candidate,
+  ) {
     this.bar = most > 0 ? -Infinity : Infinity;
   }
 
-  add(candidate: Candidate): void {
-    this.list.push(candidate);
+  add(quadruple: Quadruple): void {
+    this.list.push(quadruple);
     if (this.list.length < this.most * 12) return;
     this.list.sort((x, y) => y.score - x.score);
     this.list.length = this.most * 6;
@@ -188,7 +222,8 @@ class Best {
   distinct(apart: number): Candidate[] {
     this.list.sort((x, y) => y.score - x.score);
     const kept: Candidate[] = [];
-    for (const candidate of this.list) {
+    for (const quadruple of this.list) {
+      const candidate = this.build(quadruple);
       if (kept.some((k) => alike(k, candidate, apart))) continue;
       kept.push(candidate);
       if (kept.length >= this.most) break;
@@ -199,7 +234,13 @@ class Best {
 
 /** Whether all corners of two candidates lie within `apart` px of each other. */
 function alike(p: Candidate, q: Candidate, apart: number): boolean {
-  return p.corners.every((corner) => q.corners.some((o) => Math.hypot(o[0] - corner[0], o[1] - corner[1]) < apart));
+  const near = apart * apart;
+  for (const [x, y] of p.corners) {
+    let least = Infinity;
+    for (const [u, v] of q.corners) least = Math.min(least, (u - x) * (u - x) + (v - y) * (v - y));
+    if (least >= near) return false;
+  }
+  return true;
 }
 
 function couldBeOpposite(a: Line, b: Line): boolean {

@@ -147,12 +147,12 @@ function choose(photo: Raster, seen: Sighting, { at, leastConfidence = 0, most =
 /** Which of a candidate's sides are edges that were seen, and not the picture's border. */
 const sidesSeen = ({ sides }: Candidate, { supports }: Sighting) => sides.map(({ line }) => !supports[line].line.frame);
 
-/** Whether a quick look leaves no question open: one large page beyond doubt, wholly in the picture, and nothing else that might be one. */
+/** Whether a quick look leaves no question open: nothing that might be a page, or pages beyond doubt, of some size and wholly in the picture, and nothing else that might be one. */
 function isClear({ seen, chosen }: Choice): boolean {
-  if (chosen.length !== 1) return false;
-  const [{ candidate, confidence }] = chosen;
-  const cutOff = !sidesSeen(candidate, seen).every(Boolean);
-  return confidence > beyondDoubt && candidate.areaShare > large && !cutOff;
+  const beyond = chosen.every(
+    ({ candidate, confidence }) => confidence > beyondDoubt && sidesSeen(candidate, seen).every(Boolean),
+  );
+  return !chosen.length || (beyond && chosen.reduce((sum, { candidate }) => sum + candidate.areaShare, 0) > large);
 }
 
 function contains(corners: readonly Point[], [x, y]: Point): boolean {

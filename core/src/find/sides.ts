@@ -1,5 +1,5 @@
 import { cross } from './lines';
-import { positionOn, stepPx, stretch, type LineSupport } from './support';
+import { positionOn, stepPx, type LineSupport } from './support';
 
 /** One side of a candidate: the line it lies on, between two of its sample positions. */
 export interface Side {
@@ -64,7 +64,7 @@ let table = new SideTable(0);
 /** Sides, each worked out once: line `line` between its crossings with `u` and `v`. One at a time: they share a table. */
 export class SideMemo {
   readonly support: Float32Array;
-  readonly weakest: Float32Array;
+  private readonly weakest: Float32Array;
   private readonly group: Uint8Array;
   private readonly seen: Float32Array;
   private readonly n: number;
@@ -81,8 +81,9 @@ export class SideMemo {
     this.support.fill(NaN, 0, size);
   }
 
+  /** All lines between the same two lie beside each other: they are asked for one after the other. */
   index(line: number, u: number, v: number): number {
-    return u < v ? (line * this.n + u) * this.n + v : (line * this.n + v) * this.n + u;
+    return u < v ? (u * this.n + v) * this.n + line : (v * this.n + u) * this.n + line;
   }
 
   /** Whether the side is long enough, enough in the picture and seen at all. */
@@ -90,6 +91,11 @@ export class SideMemo {
     const i = this.index(line, u, v);
     if (this.support[i] !== this.support[i]) this.measure(i, line, u, v);
     return this.support[i] > 0;
+  }
+
+  /** Support of the side at an index, half of it that of its weakest third. */
+  evenness(i: number): number {
+    return 0.5 * this.support[i] + 0.5 * this.weakest[i];
   }
 
   side(line: number, u: number, v: number): Side {
@@ -111,23 +117,24 @@ export class SideMemo {
   }
 
   private measure(i: number, line: number, u: number, v: number): void {
-    const s = this.supports[line];
+    const { sums, count, line: measured } = this.supports[line];
     const from = this.crossings.on[line * this.n + u];
     const to = this.crossings.on[line * this.n + v];
     this.support[i] = 0;
+    const start = Math.min(from, to);
     const length = Math.abs(to - from);
     if (!(length * stepPx >= this.shortestPx)) return;
-    const a = Math.max(0, Math.min(s.count, Math.round(Math.min(from, to))));
-    const b = Math.max(0, Math.min(s.count, Math.round(Math.max(from, to))));
+    const a = within(start, count);
+    const b = within(start + length, count);
     this.seen[i] = Math.min(1, (b - a) / length);
     if (this.seen[i] < 0.3) return;
-    if (s.line.frame) {
+    if (measured.frame) {
       this.support[i] = this.weakest[i] = frameSupport;
       return;
     }
     let best = 0;
-    for (let group = 0; group < s.sums.length; group++) {
-      const mean = (s.sums[group][b] - s.sums[group][a]) / (b - a);
+    for (let group = 0; group < sums.length; group++) {
+      const mean = (sums[group][b] - sums[group][a]) / (b - a);
       if (mean > best) {
         best = mean;
         this.group[i] = group;
@@ -135,12 +142,19 @@ export class SideMemo {
     }
     if (best < 0.2) return;
     this.support[i] = best;
-    const third = (to - from) / 3;
+    const third = length / 3;
+    const own = sums[this.group[i]];
     let weakest = 1;
     for (let k = 0; k < 3; k++) {
-      const { mean, seen } = stretch(s, this.group[i], from + third * k, from + third * (k + 1));
-      if (seen > 0.2) weakest = Math.min(weakest, mean);
+      const p = within(start + third * k, count);
+      const q = within(start + third * (k + 1), count);
+      if (q - p > 0.2 * third) weakest = Math.min(weakest, (own[q] - own[p]) / (q - p));
     }
     this.weakest[i] = weakest;
   }
+}
+
+/** The sample of a line of so many that is nearest to a position. */
+function within(position: number, count: number): number {
+  return position <= 0 ? 0 : position >= count ? count : Math.round(position);
 }
