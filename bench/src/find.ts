@@ -1,7 +1,8 @@
 import path from 'node:path';
-import { findPages, type Outline, type Point } from '@libretto/core';
+import { findPages, type Point } from '@libretto/core';
 import { jaccard } from './jaccard';
 import { decode, readTruth, type TruePhoto } from './photos';
+import { findTimes, median } from './findTimes';
 import { loadOpenCv, textbookFind } from './textbook';
 
 interface Score {
@@ -46,14 +47,12 @@ function add(score: Score, photo: TruePhoto, quads: readonly Point[][], ms: numb
 }
 
 const mean = (v: readonly number[]) => (v.length ? v.reduce((s, x) => s + x, 0) / v.length : NaN);
-const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
 const show = (v: number, digits: number) => (Number.isFinite(v) ? v.toFixed(digits) : '–');
 
-/** So many photos are looked at before any time is taken: the first looks pay for code that is not compiled yet. Then each one so often by both in turn. */
-const warmUp = 18;
-const rounds = 3;
-
-/** Finds the pages of every photo with our finder and with the textbook's, in one run, and prints both by category; the time's ratio is the median of the photos' own. */
+/**
+ * Finds the pages of every photo with our finder and with the textbook's, in one run, and prints both by category. Times are taken in Chromium; their ratio is the median of the
+ * photos' own.
+ */
 export async function benchFind(dir: string): Promise<void> {
   const { cv } = await loadOpenCv();
   const ours = new Map<string, Score>();
@@ -61,27 +60,15 @@ export async function benchFind(dir: string): Promise<void> {
   const sure: { confidence: number; right: boolean }[] = [];
   const of = (map: Map<string, Score>, name: string) => map.get(name) ?? map.set(name, empty()).get(name)!;
   const photos = readTruth(dir);
-  for (const photo of photos.slice(0, warmUp)) {
+  const times = await findTimes(dir, photos.map((photo) => photo.file)); // prettier-ignore
+  for (const [i, photo] of photos.entries()) {
     const raster = await decode(path.join(dir, photo.file), true);
-    findPages(raster);
-    textbookFind(cv, raster);
-  }
-  for (const photo of photos) {
-    const raster = await decode(path.join(dir, photo.file), true);
-    let outlines: Outline[] = [];
-    let quads: Point[][] = [];
-    const times: [ours: number, theirs: number][] = [];
-    for (let round = 0; round < rounds; round++) {
-      const a = performance.now();
-      outlines = findPages(raster);
-      const b = performance.now();
-      quads = textbookFind(cv, raster);
-      times.push([b - a, performance.now() - b]);
-    }
-    const [ms, bookMs] = [0, 1].map((i) => median(times.map((t) => t[i]!)));
+    const outlines = findPages(raster);
+    const quads = textbookFind(cv, raster);
+    const { ours: ms, theirs: bookMs } = times[i]!;
     for (const name of [photo.category, 'all']) {
-      add(of(ours, name), photo, outlines.map((o) => [...o.quad]), ms!); // prettier-ignore
-      add(of(theirs, name), photo, quads, bookMs!);
+      add(of(ours, name), photo, outlines.map((o) => [...o.quad]), ms); // prettier-ignore
+      add(of(theirs, name), photo, quads, bookMs);
     }
     for (const o of outlines)
       sure.push({

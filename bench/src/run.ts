@@ -3,9 +3,11 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium, type Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import { filmedPile } from '@libretto/demo/reel/acts';
 import { makeFilm } from '@libretto/demo/reel/film';
+import { launch } from './chromium';
+import { median } from './findTimes';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4189;
@@ -52,8 +54,6 @@ function watch(): void {
   requestAnimationFrame(tick);
 }
 
-const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
-
 /**
  * A run of ten sheets in the browser before Chromium's fake camera, which plays a film of the demo's pile: how long the main thread is held up at
  * most, and how soon a page stands in the tray, and its finished picture. Needs the built app.
@@ -68,7 +68,7 @@ export async function benchRun(): Promise<void> {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise((resolve) => server.stdout.once('data', resolve));
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${film}`] }); // prettier-ignore
+  const browser = await launch('--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${film}`); // prettier-ignore
   try {
     const context = await browser.newContext({
       viewport: { width: 390, height: 844 },

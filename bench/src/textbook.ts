@@ -6,9 +6,14 @@ export type OpenCv = any;
 export async function loadOpenCv(): Promise<{ cv: OpenCv }> {
   const loaded = (await import('@techstark/opencv-js')) as any;
   const cv = loaded.default ?? loaded;
+  await ready(cv);
+  return { cv };
+}
+
+/** Waits until a module of it that is loaded has started. */
+export async function ready(cv: OpenCv): Promise<void> {
   delete cv.then;
   if (!cv.Mat) await new Promise<void>((resolve) => (cv.onRuntimeInitialized = () => resolve()));
-  return { cv };
 }
 
 /** The route that textbooks give: shrink, blur, Canny, contours, the largest convex quadrilaterals. */
