@@ -2,9 +2,10 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { LiveEye, LiveFinder, Trigger, type Raster } from '@libretto/core';
-import { afternoon } from '@libretto/demo/reel/acts';
+import { afternoon, type Act } from '@libretto/demo/reel/acts';
 import { project } from '@libretto/demo/reel/projector';
 import { Reel } from '@libretto/demo/reel/reel';
+import { filledIn } from './filledIn';
 import { decode } from './photos';
 
 const flat = fileURLToPath(new URL('../../demo/flat', import.meta.url));
@@ -19,6 +20,7 @@ export async function benchCapture(changes: number, firstScript: number): Promis
   for (const file of readdirSync(flat)) pictures.set(path.parse(file).name, await decode(path.join(flat, file)));
 
   steadiness(pictures);
+  for (const fields of [1, 2, 4, 8]) forms(pictures, fields);
 
   const total = { changes: 0, missed: 0, doubled: 0, early: 0, blurred: 0, right: 0, frames: 0, lookMs: 0 };
   const waits: number[] = [];
@@ -63,6 +65,39 @@ export async function benchCapture(changes: number, firstScript: number): Promis
   console.log(
     `${total.changes} scripted sheets: ${total.right} taken once, ${total.missed} missed (${((100 * total.missed) / total.changes).toFixed(1)} %), ${total.doubled} taken again, ${total.blurred} while blurred, ${total.early} while moving; from lying free to the shutter, median ${waits[waits.length >> 1]} ms of the script; ${total.frames} frames, ${(total.lookMs / total.frames).toFixed(0)} ms a look`,
   );
+}
+
+/**
+ * Copies of one form, filled in otherwise and laid on one another: each is a sheet of its own and is to be taken.
+ *
+ * @param fields that differ from the first copy.
+ */
+function forms(pictures: ReadonlyMap<string, Raster>, fields: number): void {
+  const copies = 6;
+  let sheets = 0;
+  let taken = 0;
+  let again = 0;
+  for (const [seed, sheet] of ['timber-docket', 'hull-survey-1', 'chandlery-receipt'].entries()) {
+    const shown = Array.from({ length: copies }, (_, i) => new Map(pictures).set(sheet, i ? filledIn(pictures.get(sheet)!, fields, 10 * i + fields) : pictures.get(sheet)!)); // prettier-ignore
+    const acts = shown.map((): Act => ({ sheet, entrance: 'laid', lyingMs: 2600 }));
+    const reel = new Reel({ name: '', desk: 'oak', acts, patient: false, round: false, seed, tremor: 1 });
+    const eye = new LiveEye();
+    const trigger = new Trigger();
+    const counts = acts.map(() => 0);
+    for (let now = 0; ; now += frameMs) {
+      const moment = reel.moment(now);
+      if (moment.state === 'over') break;
+      const frame = project(reel.scene(now), shown[moment.act]!, width, height);
+      const sight = eye.look(frame, detailOf(frame, eye.detailAt), 2800, now);
+      if (!trigger.step(sight.readiness, sight.signature, now).take) continue;
+      trigger.taken(sight.signature);
+      counts[moment.act]!++;
+    }
+    sheets += copies;
+    taken += counts.filter((n) => n > 0).length;
+    again += counts.reduce((sum, n) => sum + Math.max(0, n - 1), 0);
+  }
+  console.log(`copies of three forms, ${fields} fields filled in otherwise: ${taken} of ${sheets} taken, ${again} taken again`);
 }
 
 /** The part about the page's middle, at the stream's own size. */

@@ -7,7 +7,7 @@
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
- *     npm run bench -- checks                  scripted photographs with and without each fault
+ *     npm run bench -- checks                  scripted photographs with and without what each check is to tell
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
@@ -17,7 +17,7 @@ import { parseArgs } from 'node:util';
 import { benchBinary } from './binary';
 import { benchBlank } from './blank';
 import { benchCapture } from './capture';
-import { benchChecks } from './checks';
+import { benchChecks } from './checks/checks';
 import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';

@@ -36,7 +36,7 @@ export {
   type RenderOptions,
   type RenderRecipe,
 } from './recipe/render';
-export { isSameSheet, likeness, pageSignature, type Signature } from './inspect/signature';
+export { kinship, likeness, pageSignature, type Signature } from './inspect/signature';
 export {
   inspectPage,
   limits as checkLimits,

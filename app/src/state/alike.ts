@@ -1,4 +1,4 @@
-import { isSameSheet, type Signature } from '@libretto/core';
+import { kinship, type Signature } from '@libretto/core';
 
 /** What a page looks like, and how wide its print's edges are on paper, mm. */
 export interface Looks {
@@ -26,7 +26,7 @@ export function sameAs(pageId: string, others: readonly string[]): string | null
   return (
     others.find((id) => {
       const other = looks.get(id)?.signature;
-      return other && !other.blank && isSameSheet(own, other);
+      return other && !other.blank && kinship(own, other) === 'same';
     }) ?? null
   );
 }

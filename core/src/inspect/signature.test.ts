@@ -1,6 +1,6 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { pagePhoto, random } from '../testing/pictures';
-import { isSameSheet, likeness, pageSignature } from './signature';
+import { kinship, likeness, pageSignature } from './signature';
 
 const quad: Quad = [[60, 50], [300, 54], [296, 420], [56, 416]]; // prettier-ignore
 
@@ -59,18 +59,25 @@ describe('which page it is', () => {
 });
 
 describe('whether it is the same sheet', () => {
-  test('in other light, a little aside, with a finger on it', () => {
-    const one = pageSignature(form(3), quad);
+  test('in other light, a little aside', () =>
+    expect(kinship(pageSignature(form(3), quad), pageSignature(form(3, 0.75), aside))).toBe('same'));
+
+  test('with a finger on it, it may be another copy, but no other sheet', () => {
     const finger = form(3, 0.7);
     for (let y = 330; y < 420; y++) for (let x = 60; x < 130; x++) finger.data.set([190, 140, 120], (y * 360 + x) * 3);
-    expect(isSameSheet(one, pageSignature(form(3, 0.75), aside))).toBe(true);
-    expect(isSameSheet(one, pageSignature(finger, quad))).toBe(true);
+    expect(kinship(pageSignature(form(3), quad), pageSignature(finger, quad))).not.toBe('other');
   });
 
   test('two filled-in copies of one form are two sheets', () => {
     const one = pageSignature(form(3), quad);
-    for (let seed = 10; seed < 20; seed++) {
-      expect(isSameSheet(one, pageSignature(form(seed), aside))).toBe(false);
-    }
+    for (let seed = 10; seed < 20; seed++) expect(kinship(one, pageSignature(form(seed), aside))).not.toBe('same');
+  });
+
+  test('so are two that differ in one line only', () => {
+    const one = pageSignature(form(3), quad);
+    const other = form(3);
+    const line = form(12);
+    for (let y = 226; y < 240; y++) other.data.set(line.data.subarray(y * 1080, (y + 1) * 1080), y * 1080);
+    expect(kinship(one, pageSignature(other, aside))).toBe('copy');
   });
 });

@@ -81,33 +81,37 @@ export function likeness(a: Signature, b: Signature): number {
 
 const likeFrom = 0.6;
 const blockCells = 16;
+const mostShift = 2;
 /** A block of the page has print on it from this deviation on. */
 const inkSpread = 0.025;
 /** Of the demo's fifteen sheets the same one had at least 0.75 of its printed blocks alike, other desk and turn included, another at most 0.60. */
 const blockLikeFrom = 0.74;
 const sameShare = 0.68;
+/** Below it a block has other words in it. */
+const otherBelow = 0.8;
 
 /**
- * Whether two signatures are of one and the same sheet: alike from afar, and so nearly everywhere when looked at block by block. Two filled-in
- * copies of one form are alike from afar, but not in the blocks that were filled in.
+ * How two signatures' sheets are related: one and the same is alike from afar, and nearly everywhere when looked at block by block; another copy of a form is so too, but not in
+ * the blocks that were filled in otherwise.
  */
-export function isSameSheet(a: Signature, b: Signature): boolean {
-  if (a.blank || b.blank) return a.blank && b.blank;
-  return likeness(a, b) >= likeFrom && shareAlike(a, b) >= sameShare;
-}
+export type Kinship = 'same' | 'copy' | 'other';
 
-/** Share of the printed blocks that are alike. */
-function shareAlike(a: Signature, b: Signature): number {
+export function kinship(a: Signature, b: Signature): Kinship {
+  if (a.blank || b.blank) return a.blank && b.blank ? 'same' : 'other';
+  if (likeness(a, b) < likeFrom) return 'other';
   let printed = 0;
   let alike = 0;
+  let least = 1;
   for (let y = 0; y < detailHeight; y += blockCells)
     for (let x = 0; x < detailWidth; x += blockCells) {
       const c = blockLikeness(a.detail, b.detail, x, y);
       if (c === null) continue;
+      least = Math.min(least, c);
       printed++;
       if (c >= blockLikeFrom) alike++;
     }
-  return printed ? alike / printed : 1;
+  if (alike < sameShare * printed) return 'other';
+  return least < otherBelow ? 'copy' : 'same';
 }
 
 /** Where on the page there is most print, as shares of its width and height; the middle of an empty page. */
@@ -127,8 +131,10 @@ export function busiestSpot({ detail, blank }: Signature): readonly [u: number, 
   return at;
 }
 
-/** Best correlation of a block within a shift of two cells; null where neither has print. */
-function blockLikeness(a: Float32Array, b: Float32Array, x0: number, y0: number): number | null {
+/** Best correlation of a block within a shift of two cells; null where neither has print. At the page's edge it is taken as much further in, so that it can be shifted every way. */
+function blockLikeness(a: Float32Array, b: Float32Array, x: number, y: number): number | null {
+  const x0 = Math.max(mostShift, Math.min(detailWidth - blockCells - mostShift, x));
+  const y0 = Math.max(mostShift, Math.min(detailHeight - blockCells - mostShift, y));
   const n = blockCells * blockCells;
   const spreadOf = (v: Float32Array, dx: number, dy: number) => {
     let sum = 0;
@@ -143,14 +149,12 @@ function blockLikeness(a: Float32Array, b: Float32Array, x0: number, y0: number)
   const here = spreadOf(a, 0, 0);
   if (here.deviation < inkSpread && spreadOf(b, 0, 0).deviation < inkSpread) return null;
   let best = -1;
-  for (let dy = -2; dy <= 2; dy++) {
-    if (y0 + dy < 0 || y0 + dy + blockCells > detailHeight) continue;
-    for (let dx = -2; dx <= 2; dx++) {
-      if (x0 + dx < 0 || x0 + dx + blockCells > detailWidth) continue;
+  for (let dy = -mostShift; dy <= mostShift; dy++) {
+    for (let dx = -mostShift; dx <= mostShift; dx++) {
       const there = spreadOf(b, dx, dy);
       let product = 0;
-      for (let y = 0; y < blockCells; y++)
-        for (let p = (y0 + y) * detailWidth + x0, end = p + blockCells, o = dy * detailWidth + dx; p < end; p++)
+      for (let j = 0; j < blockCells; j++)
+        for (let p = (y0 + j) * detailWidth + x0, end = p + blockCells, o = dy * detailWidth + dx; p < end; p++)
           product += a[p] * b[p + o];
       best = Math.max(best, (product / n - here.mean * there.mean) / Math.max(1e-6, here.deviation * there.deviation));
     }

@@ -63,6 +63,22 @@ describe('the page that takes itself', () => {
     expect(film(trigger, many(30, [full, sheet(2)]))).toEqual([]);
   });
 
+  describe('another copy of a form, with one field filled in otherwise,', () => {
+    const copy: Signature = { ...sheet(1), detail: sheet(1).detail.slice() };
+    for (let y = 32; y < 44; y++) copy.detail.set(sheet(9).detail.subarray(y * 96 + 34, y * 96 + 46), y * 96 + 34);
+
+    test('is taken once it is laid, after a longer moment', () => {
+      const frames: Frame[] = [...many(20, [full, sheet(1)]), hand, ...many(40, [full, copy])];
+      const [first, second, ...more] = film(new Trigger(), frames);
+      expect(first).toBe(7);
+      expect(second).toBeGreaterThan(21 + 2 * 7);
+      expect(more).toEqual([]);
+    });
+
+    test('is the same sheet with a finger on it where nothing came between', () =>
+      expect(film(new Trigger(), [...many(20, [full, sheet(1)]), ...many(60, [full, copy])])).toEqual([7]));
+  });
+
   test('blank backs: one after another sheet is taken, the same one not twice', () => {
     const frames: Frame[] = [
       ...many(12, [full, blank]),

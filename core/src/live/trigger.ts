@@ -1,8 +1,10 @@
-import { isSameSheet, type Signature } from '../inspect/signature';
+import { kinship, type Kinship, type Signature } from '../inspect/signature';
 import type { Readiness } from './readiness';
 
 /** How long all four must hold, ms. */
 const holdMs = 450;
+/** A sheet that differs from one that was taken in a few places only, as the next copy of a form does, has to do so for longer: a hand's shadow goes, a frame that was seen askew comes right. */
+const copyHoldMs = 1100;
 /** A moment begins when all four are full, and goes on while none falls below this: the hand of nobody is quite still. */
 const goesOnFrom = 0.6;
 
@@ -20,24 +22,30 @@ export interface Moment {
  */
 export class Trigger {
   private readySince: number | null = null;
+  /** Whether something else was seen, or nothing, since the last picture was taken. */
+  private gone = false;
   private readonly shots: (Signature | null)[] = [];
 
   step(readiness: Readiness, signature: Signature | null, nowMs: number): Moment {
+    const last = this.shots[this.shots.length - 1];
+    this.gone ||= !signature || !last || kinship(signature, last) === 'other';
     const least = Math.min(readiness.whole, readiness.close, readiness.light, readiness.still);
     const ready = signature !== null && least >= (this.readySince === null ? 1 : goesOnFrom);
-    const again = ready ? this.known(signature) : null;
+    const { kin, shot } = ready ? this.closest(signature) : { kin: 'other' as const, shot: null };
+    const again = kin === 'same' ? shot : null;
     if (!ready || again !== null) {
       this.readySince = null;
       return { take: false, again };
     }
     this.readySince ??= nowMs;
-    return { take: nowMs - this.readySince >= holdMs, again };
+    return { take: nowMs - this.readySince >= (kin === 'copy' ? copyHoldMs : holdMs), again };
   }
 
   /** A picture was taken, by itself or by hand: this sheet is done. */
   taken(signature: Signature | null): void {
     this.shots.push(signature);
     this.readySince = null;
+    this.gone = false;
   }
 
   /** A picture that was taken is to be taken anew: the next sheet in its place may be the same one. */
@@ -45,12 +53,17 @@ export class Trigger {
     this.shots[shot] = null;
   }
 
-  private known(signature: Signature): number | null {
+  /** The latest shot of this sheet; else whether it may be another copy of one that was taken. While the last sheet has not gone, what changes on it is a finger that holds it. */
+  private closest(signature: Signature): { kin: Kinship; shot: number | null } {
+    let kin: Kinship = 'other';
     for (let i = this.shots.length - 1; i >= 0; i--) {
       const shot = this.shots[i];
       if (!shot || (signature.blank && i < this.shots.length - 1)) continue;
-      if (isSameSheet(signature, shot)) return i;
+      const its = kinship(signature, shot);
+      const stays = its === 'copy' && i === this.shots.length - 1 && !this.gone;
+      if (its === 'same' || stays) return { kin: 'same', shot: i };
+      if (its === 'copy') kin = its;
     }
-    return null;
+    return { kin, shot: null };
   }
 }
