@@ -54,8 +54,9 @@ function isDark(luma: Plane, smooth: Plane): boolean {
   let [square, cube] = [0, 0];
   for (let i = 0; i < around.length; i++) {
     const apart = smooth.data[i] - around[i];
-    square += apart ** 2;
-    cube += apart ** 3;
+    const squared = apart * apart;
+    square += squared;
+    cube += squared * apart;
   }
   const spread = Math.sqrt(square / around.length);
   return spread > leastSpread && cube / around.length > leastSkewness * spread ** 3;
