@@ -1,6 +1,10 @@
 import { expect, test } from '@playwright/test';
+import type { Raster } from '@libretto/core';
+import { textBend } from '@libretto/core/upright/bend';
+import { usualCamera, usualLight } from '@libretto/demo/photographs';
+import { photograph } from '@libretto/demo/scene/photograph';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, demoTruth, listen, resting, settled } from './walk';
+import { begin, bringIn, demoPhoto, demoSheet, demoTruth, listen, resting, settled } from './walk';
 
 /** Numbers of a handle's label: where in the photo it is. */
 const where = (label: string | null) => label!.match(/-?\d+/g)!.slice(0, 2).map(Number);
@@ -205,4 +209,31 @@ test('sides bend by their handles, a pinch zooms, a page is mirrored, and its ed
   await expect.poll(async () => where(await page.getByTestId('corner-0').getAttribute('aria-label'))).not.toEqual(set);
   expect(errors).toEqual([]);
   await context.close();
+});
+
+test('a curled page photographed closer than its edges comes out with straight lines', async ({ page }) => {
+  const { data, info } = await sharp(demoSheet('hull-survey-2')).removeAlpha().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const picture: Raster = { width: info.width, height: info.height, channels: 3, data };
+  const sheet = { id: 'hull-survey-2', picture, widthMm: 210, heightMm: 297, xMm: 0, yMm: 0, angle: 0, bend: { kind: 'curl', heightMm: 35 } } as const; // prettier-ignore
+  const camera = { ...usualCamera, distance: 0.6 * 370 * usualCamera.focal, tilt: 16, azimuth: 90 };
+  const { photo } = photograph({ desk: 'oak', sheets: [sheet], camera, light: usualLight, noise: 3, seed: 4 }, 1500, 2000);
+  const buffer = await sharp(photo.data, { raw: { width: 1500, height: 2000, channels: photo.channels } }).jpeg({ quality: 92 }).toBuffer(); // prettier-ignore
+  const before = textBend(photo)!.most;
+  expect(before).toBeGreaterThan(0.01);
+
+  await begin(page);
+  await page.getByTestId('file-input').first().setInputFiles({ name: 'close.jpg', mimeType: 'image/jpeg', buffer });
+  await settled(page, 1);
+  await page.getByTestId('leaf').first().click();
+  await expect(page.getByText('The whole photo', { exact: true })).toBeVisible();
+  const shown = page.getByLabel('The page as it will be').locator('img');
+  const after = async () => {
+    const bytes = await shown.evaluate(async (image) => {
+      const blob = await (await fetch((image as HTMLImageElement).src)).blob();
+      return [...new Uint8Array(await blob.arrayBuffer())];
+    });
+    const flat = await sharp(Buffer.from(bytes)).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    return textBend({ width: flat.info.width, height: flat.info.height, channels: 3, data: flat.data })?.most ?? 1;
+  };
+  await expect.poll(after).toBeLessThan(before / 2);
 });
