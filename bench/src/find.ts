@@ -2,7 +2,8 @@ import path from 'node:path';
 import { findPages, type Point } from '@libretto/core';
 import { jaccard } from './jaccard';
 import { decode, readTruth, type TruePhoto } from './photos';
-import { findTimes, median } from './findTimes';
+import { findTimes } from './findTimes';
+import { median } from './median';
 import { loadOpenCv, textbookFind } from './textbook';
 
 interface Score {

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openModule } from './chromium';
 import type { FindTimes } from './findTimes.page';
+import { median } from './median';
 
 /** So many photos are looked at before any time is taken: the first looks pay for code that is not compiled yet. Then each one so often by both in turn. */
 const warmUp = 18;
@@ -34,5 +35,3 @@ export async function findTimes(dir: string, files: readonly string[]): Promise<
     await close();
   }
 }
-
-export const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;

@@ -5,6 +5,7 @@ import { estimateLight } from '@libretto/core/enhance/light';
 import { withoutSimd } from '@libretto/core/kernels/simd';
 import { resizeArea } from '@libretto/core/raster/resize';
 import { warp } from '@libretto/core/rectify/warp';
+import { median } from './median';
 import { noisyPage } from './noisyPage';
 import { loadOpenCv, type OpenCv } from './textbook';
 
@@ -70,8 +71,6 @@ export async function benchKernels(): Promise<void> {
     console.log(`${name.padEnd(29)}${simd!.padEnd(9)}${plain!.padEnd(10)}${peer!.padEnd(11)}${ratio(1).padEnd(14)}${ratio(2).padEnd(15)}${wanted ?? ''}`); // prettier-ignore
   }
 }
-
-const median = (v: readonly number[]) => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
 
 function mat(cv: OpenCv, raster: Raster) {
   const type = { 1: cv.CV_8UC1, 3: cv.CV_8UC3, 4: cv.CV_8UC4 }[raster.channels];

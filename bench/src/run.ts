@@ -7,7 +7,7 @@ import type { Page } from 'playwright-core';
 import { filmedPile } from '@libretto/demo/reel/acts';
 import { makeFilm } from '@libretto/demo/reel/film';
 import { launch } from './chromium';
-import { median } from './findTimes';
+import { median } from './median';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4189;
