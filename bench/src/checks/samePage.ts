@@ -31,9 +31,21 @@ const again: readonly Again[] = [
   { name: 'a moment later', scene: (scene) => ({ ...scene, camera: { ...scene.camera, at: [4, -3] } }) },
   { name: 'other desk, upside down', scene: turned },
   { name: 'evening light', scene: dimmed(0.4, 5) },
+  { name: 'with a thumb on it', scene: (scene) => ({ ...scene, sheets: scene.sheets.map((sheet) => ({ ...sheet, picture: held(sheet.picture) })) }) },
   { name: 'out of focus by 2 px', photo: (photo) => defocus(photo, 2) },
   ...[1, 2, 4, 8].map((fields): Again => ({ name: `another copy, ${fields} fields`, other: true, scene: (scene) => ({ ...scene, sheets: scene.sheets.map((sheet, i) => ({ ...sheet, picture: filledIn(sheet.picture, fields, 10 * fields + i) })) }) })),
 ]; // prettier-ignore
+
+/** A thumb's breadth and more at the sheet's left edge, skin-coloured: an ellipse, as large as a share of the shorter side. */
+function held(picture: Raster): Raster {
+  const { width: w, height: h, channels } = picture;
+  const data = new Uint8Array(picture.data);
+  const [rx, ry] = [0.16 * Math.min(w, h), 0.08 * Math.min(w, h)];
+  for (let y = Math.floor(0.6 * h - ry); y < 0.6 * h + ry; y++)
+    for (let x = 0; x < rx; x++)
+      if (Math.hypot(x / rx, (y - 0.6 * h) / ry) < 1) data.set([196, 146, 122], (y * w + x) * channels);
+  return { ...picture, data };
+}
 
 function signatureOf(photo: Raster): Signature | null {
   const [outline] = findPages(photo);
