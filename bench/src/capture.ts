@@ -27,21 +27,13 @@ export async function benchCapture(changes: number, firstScript: number): Promis
   for (let seed = firstScript; total.changes < changes; seed++) {
     const plan = afternoon(Math.min(10, changes - total.changes), seed * 17);
     const reel = new Reel(plan);
-    const eye = new LiveEye();
-    const trigger = new Trigger();
     const taken = plan.acts.map(() => 0);
     const free: (number | null)[] = plan.acts.map(() => null);
-    for (let now = 0; ; now += frameMs) {
-      const moment = reel.moment(now);
-      if (moment.state === 'over') break;
+    for (const { now, moment, sight, lookMs, takes } of watched(reel, () => pictures)) {
       if (moment.state === 'lying') free[moment.act] ??= now;
-      const frame = project(reel.scene(now), pictures, width, height);
-      const began = performance.now();
-      const sight = eye.look(frame, detailOf(frame, eye.detailAt), 2800, now);
-      total.lookMs += performance.now() - began;
+      total.lookMs += lookMs;
       total.frames++;
-      if (!trigger.step(sight.readiness, sight.signature, now).take) continue;
-      trigger.taken(sight.signature);
+      if (!takes) continue;
       const act = plan.acts[moment.act]!;
       if (process.env.CAPTURE_TRACE) console.log(seed, moment.act, act.sheet, moment.state, act.trouble ?? '', sight.slope);
       if (moment.state === 'troubled' && act.trouble === 'blurred') total.blurred++;
@@ -67,6 +59,23 @@ export async function benchCapture(changes: number, firstScript: number): Promis
   );
 }
 
+/** A reel before the live eye and the trigger, frame by frame, with what it took. @param picturesAt the sheets' pictures during an act. */
+function* watched(reel: Reel, picturesAt: (act: number) => ReadonlyMap<string, Raster>) {
+  const eye = new LiveEye();
+  const trigger = new Trigger();
+  for (let now = 0; ; now += frameMs) {
+    const moment = reel.moment(now);
+    if (moment.state === 'over') return;
+    const frame = project(reel.scene(now), picturesAt(moment.act), width, height);
+    const began = performance.now();
+    const sight = eye.look(frame, detailOf(frame, eye.detailAt), 2800, now);
+    const lookMs = performance.now() - began;
+    const takes = trigger.step(sight.readiness, sight.signature, now).take;
+    if (takes) trigger.taken(sight.signature);
+    yield { now, moment, sight, lookMs, takes };
+  }
+}
+
 /**
  * Copies of one form, filled in otherwise and laid on one another: each is a sheet of its own and is to be taken.
  *
@@ -81,18 +90,8 @@ function forms(pictures: ReadonlyMap<string, Raster>, fields: number): void {
     const shown = Array.from({ length: copies }, (_, i) => new Map(pictures).set(sheet, i ? filledIn(pictures.get(sheet)!, fields, 10 * i + fields) : pictures.get(sheet)!)); // prettier-ignore
     const acts = shown.map((): Act => ({ sheet, entrance: 'laid', lyingMs: 2600 }));
     const reel = new Reel({ name: '', desk: 'oak', acts, patient: false, round: false, seed, tremor: 1 });
-    const eye = new LiveEye();
-    const trigger = new Trigger();
     const counts = acts.map(() => 0);
-    for (let now = 0; ; now += frameMs) {
-      const moment = reel.moment(now);
-      if (moment.state === 'over') break;
-      const frame = project(reel.scene(now), shown[moment.act]!, width, height);
-      const sight = eye.look(frame, detailOf(frame, eye.detailAt), 2800, now);
-      if (!trigger.step(sight.readiness, sight.signature, now).take) continue;
-      trigger.taken(sight.signature);
-      counts[moment.act]!++;
-    }
+    for (const { moment, takes } of watched(reel, (act) => shown[act]!)) if (takes) counts[moment.act]!++;
     sheets += copies;
     taken += counts.filter((n) => n > 0).length;
     again += counts.reduce((sum, n) => sum + Math.max(0, n - 1), 0);
