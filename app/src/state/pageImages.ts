@@ -4,13 +4,13 @@ import { priority } from '../workers/pool';
 import { pagePool } from '../workers/pools';
 import type { WorkRecipe } from '../workers/page.worker';
 
-/** What a page image is for: `screen` 1400 px long, `print` 300 dpi or what the photo holds. */
+/** What a page image is for: `screen` 1400 px long, `print` 300 dpi at most. */
 export type ImageUse = 'screen' | 'print' | 'draft';
 
 const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: { dpi: 300 } } as const;
 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
-const coreVersion = 11;
+const coreVersion = 12;
 
 /** What told how the sides of an outline bend. */
 const sidesFrom: Partial<Record<Outline['source'], WorkRecipe['sidesFrom'] & string>> = { hand: 'hand', whole: 'lines' };

@@ -67,6 +67,7 @@ async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone:
   const key = JSON.stringify([
     photoId,
     recipe.quad,
+    recipe.whole,
     recipe.polygon,
     recipe.sidesFrom,
     recipe.turn,
@@ -106,10 +107,7 @@ export interface Limits {
   maxEdgePx?: number;
 }
 /** The part of a recipe that decides the pixels. */
-export interface WorkRecipe extends RenderRecipe {
-  /** The outline is the photo's own border, at most turned: nothing of the page is cut off. */
-  whole?: boolean;
-}
+export type WorkRecipe = RenderRecipe;
 
 /** A page's faults, and what it looks like, to tell it from the others. */
 function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {

@@ -6,7 +6,7 @@ import { colourPage, evenGrey, greyPage, paperLevel, stretchDark, type PageTone 
 import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
-import { calmed, isNoisy, softColours, type Noise } from './noise';
+import { calmed, isNoisy, noiseOver, softColours, type Noise } from './noise';
 import { deepened, mayGlare, palenessOf, type Paleness } from './pale';
 import { naturalLevels, naturalPicture, type Levels } from './picture';
 import { drawRules, findRules } from './rules';
@@ -45,8 +45,8 @@ export interface Judgement {
  * @param copy of the page, smaller and with its margin tidied: enough to tell its strokes by.
  */
 export function judge(page: Raster, copy: Raster, light: Light, { dpi = 200, photoDpi = dpi }: Resolutions): Judgement {
-  const { even, noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi));
-  const rules = brokenRules(even, light, noise, pageTone(even, noise, dpi), { dpi, photoDpi });
+  const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi));
+  const rules = brokenRules(even, light, noise, pageTone(even, light, noise, dpi), { dpi, photoDpi });
   return { light, noise, rules, paleness: palenessOf(copy, light), levels: naturalLevels(page) };
 }
 
@@ -101,8 +101,8 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
     if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
     return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
   }
-  const { even, noise } = calmed(evenGrey(page, light), dpi, grainOf(dpi, photoDpi), known.noise);
-  const tone = pageTone(even, noise, dpi, adjust.strokes, filter === 'board');
+  const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi), known.noise);
+  const tone = pageTone(even, light, noise, dpi, adjust.strokes, filter === 'board');
   const rules =
     filter === 'board' ? null : known.rules === undefined ? brokenRules(even, light, noise, tone, options) : known.rules;
   if (rules) drawRules(even, rules);
@@ -147,19 +147,23 @@ const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
-function pageTone(even: Raster, { photo, left }: Noise, dpi: number, strokes = 0, board = false): PageTone {
-  const most = Math.max(
-    leastMost,
-    (board ? mostThresholdBoard : mostThreshold) - (noiseWidths * Math.max(0, left - 1)) / paperLevel,
-  );
+function pageTone(even: Raster, light: Light, noise: Noise, dpi: number, strokes = 0, board = false): PageTone {
+  const { photo, left } = noise;
+  const over = noiseOver(light, noise);
+  const highest = paperLevel * (board ? mostThresholdBoard : mostThreshold);
+  const most = {
+    ...over,
+    data: over.data.map((v) => Math.max(paperLevel * leastMost, highest - noiseWidths * Math.max(0, v - 1))),
+  };
   // In the dark the print is pale, and its strokes break where the threshold falls with the deviation.
   const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photo - 1.5) / 3.5));
-  const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most: most * paperLevel });
+  const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most });
   if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
   return {
     threshold,
     clear: 0.1 * paperLevel,
-    noise: left,
+    noise: over,
+    usualNoise: left,
     saturation: board ? boardSaturation : isNoisy(photo) ? noisySaturation : 1,
   };
 }

@@ -12,7 +12,7 @@ const whitePoint = 0.93;
 const blackPoint = 0.05;
 
 /** Light below this is taken as this much, so that black corners do not become noise. */
-const leastPaper = 24;
+export const leastPaper = 24;
 
 /** Dark pages are only stretched between their darkest and brightest percentiles. */
 export function stretchDark(page: Raster, light: Light, channels: 1 | 3): Raster {
@@ -59,8 +59,10 @@ export interface PageTone {
   threshold: Plane;
   /** How far above the threshold paper is plain white, in levels. */
   clear: number;
-  /** Standard deviation of the noise in the evened grey. */
-  noise: number;
+  /** Standard deviation of the noise in the evened grey over the page. */
+  noise: Plane;
+  /** What it usually is. */
+  usualNoise: number;
   /** Factor on the colours. */
   saturation: number;
 }
@@ -112,8 +114,8 @@ export function colourPage(page: Raster, even: Raster, light: Light, tone: PageT
     level: paperLevel,
     leastPaper,
     clear: tone.clear,
-    keepFrom: 6 + 1.5 * tone.noise,
-    keepSpan: 10 + 2 * tone.noise,
+    keepFrom: 6 + 1.5 * tone.usualNoise,
+    keepSpan: 10 + 2 * tone.usualNoise,
     keepAll: light.tint > 1,
     saturation: tone.saturation,
     white: 255 / light.tint,

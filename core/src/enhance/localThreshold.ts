@@ -10,9 +10,9 @@ export interface LocalThresholdOptions {
   dpi: number;
   /** Weight of the local contrast; default 0.25. */
   k?: number;
-  /** The threshold is kept within these levels. */
+  /** The threshold is kept within these levels; the higher one may differ over the page. */
   least: number;
-  most: number;
+  most: number | Plane;
 }
 
 /**
@@ -31,9 +31,14 @@ export function localThreshold(grey: Raster, { dpi, k = 0.25, least, most }: Loc
   const m = boxMean(mean, radius).data;
   const q = boxMean(square, radius).data;
   const threshold = createPlane(across, down);
-  for (let i = 0; i < m.length; i++) {
-    const deviation = Math.sqrt(Math.max(0, q[i] - m[i] * m[i]));
-    threshold.data[i] = Math.max(least, Math.min(most, m[i] * (1 + k * (deviation / 128 - 1))));
+  const mosts = typeof most === 'number' ? null : new GridRows(most, across, down);
+  for (let y = 0, i = 0; y < down; y++) {
+    const row = mosts?.row(y);
+    for (let x = 0; x < across; x++, i++) {
+      const deviation = Math.sqrt(Math.max(0, q[i] - m[i] * m[i]));
+      const bound = row ? row[x] : (most as number);
+      threshold.data[i] = Math.max(least, Math.min(bound, m[i] * (1 + k * (deviation / 128 - 1))));
+    }
   }
   return gaussian(threshold, radius / 3);
 }

@@ -2,6 +2,8 @@ import { marksOf } from '../raster/marks';
 import { createRaster, type Raster } from '../raster/raster';
 import { random } from '../testing/pictures';
 import { enhance } from './enhance';
+import type { Light } from './light';
+import { noiseOver } from './noise';
 import { dropSpecks, whitenSpecks } from './specks';
 
 const dpi = 200;
@@ -10,7 +12,7 @@ const [width, height] = [560, 720];
 const stopPx = Math.round((0.4 / 25.4) * dpi);
 
 /** A photo's page in dim light: grey paper, lines of full stops, one line in red pen, coloured noise that a phone has smeared over two pixels. */
-function dimPage(noise: number): Raster {
+function dimPage(noise: number, light: (x: number) => number = () => 1): Raster {
   const next = random(3);
   const grain = Float32Array.from({ length: width * height * 3 }, () => next() + next() + next() - 1.5);
   const page = createRaster(width, height, 3);
@@ -22,7 +24,7 @@ function dimPage(noise: number): Raster {
       for (let c = 0; c < 3; c++) {
         const p = (y * width + x) * 3 + c;
         const smeared = grain[p] + grain[Math.max(0, p - 3)] + grain[Math.max(0, p - 3 * width)];
-        page.data[p] = colour[c] + noise * 1.15 * smeared;
+        page.data[p] = colour[c] * light(x) + noise * 1.15 * smeared;
       }
     }
   return page;
@@ -43,6 +45,18 @@ describe('a page photographed in dim light', () => {
     expect(area(page, 20, 20, 540, 190, (p) => spread(page, p) > 12)).toBeLessThan(0.002);
   });
 
+  test('has clean paper at its darker side too, where evening the light trebles the noise', () => {
+    const page = enhance(
+      dimPage(6, (x) => 1.6 - (1.1 * x) / width),
+      'even-light',
+      { dpi },
+    );
+    expect(area(page, 20, 20, 540, 190, (p) => page.data[p] < 235)).toBe(0);
+    for (let y = 240; y < 480; y += 40)
+      for (let x = 80; x < 480; x += 40)
+        expect(page.data[((y + (stopPx >> 1)) * width + x + (stopPx >> 1)) * 3]).toBeLessThan(170);
+  });
+
   test('keeps its full stops and its red pen', () => {
     const page = enhance(dimPage(7), 'even-light', { dpi });
     for (let y = 240; y < 480; y += 40)
@@ -52,17 +66,32 @@ describe('a page photographed in dim light', () => {
   });
 });
 
+const grid = (left: number, right: number) => ({ width: 2, height: 1, data: Float32Array.from([left, right]) });
+
+test('noise is as uneven as the light was', () => {
+  const light = { paper: grid(50, 100) } as Light;
+  expect([...noiseOver(light, { photo: 9, left: 6, usual: 75 }).data]).toEqual([9, 4.5]);
+});
+
 test('specks on paper become paper, in a picture they stay; so does what is as large as a full stop', () => {
   const grey = createRaster(200, 100, 1);
-  const grid = (left: number, right: number) => ({ width: 2, height: 1, data: Float32Array.from([left, right]) });
   grey.data.fill(224);
   for (const x of [30, 170]) {
     grey.data[20 * 200 + x] = 150;
     for (let y = 60; y < 60 + stopPx; y++) grey.data.fill(150, y * 200 + x, y * 200 + x + stopPx + 2);
   }
-  whitenSpecks(grey, { threshold: grid(170, 170), clear: 22, noise: 6, saturation: 1 }, grid(0, 1), dpi);
+  whitenSpecks(grey, { threshold: grid(170, 170), clear: 22, noise: grid(6, 6), usualNoise: 6, saturation: 1 }, grid(0, 1), dpi);
   expect([grey.data[20 * 200 + 30], grey.data[20 * 200 + 170]]).toEqual([255, 150]);
   expect([grey.data[61 * 200 + 31], grey.data[61 * 200 + 171]]).toEqual([150, 150]);
+});
+
+test('a mark is weighed by its depth: as large, a pale one is noise, a full stop is not; where the noise is less the pale one stays', () => {
+  const grey = createRaster(200, 100, 1);
+  grey.data.fill(224);
+  const marks = [[30, 150], [60, 185], [170, 185]] as const; // prettier-ignore
+  for (const [x, level] of marks) for (let y = 20; y < 20 + stopPx; y++) grey.data.fill(level, y * 200 + x, y * 200 + x + stopPx);
+  whitenSpecks(grey, { threshold: grid(170, 170), clear: 22, noise: grid(6, 1), usualNoise: 6, saturation: 1 }, grid(0, 0), dpi);
+  expect(marks.map(([x]) => grey.data[21 * 200 + x + 1])).toEqual([150, 255, 185]);
 });
 
 test('specks are the small ones of what hangs together, as a flood fill tells them', () => {

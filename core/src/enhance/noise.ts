@@ -1,5 +1,8 @@
 import { gaussianPicture } from '../raster/blur';
-import type { Raster } from '../raster/raster';
+import type { Plane, Raster } from '../raster/raster';
+import { leastPaper } from './evenLight';
+import { median } from './levels';
+import type { Light } from './light';
 
 /** Side of the cells whose deviation is taken, px of the photo. */
 const cellPx = 8;
@@ -47,13 +50,33 @@ export const isNoisy = (noise: number): boolean => noise >= cleanNoise;
 export interface Noise {
   photo: number;
   left: number;
+  /** How bright the paper is, 0..255, where it is that. */
+  usual: number;
 }
 
 /** A page's evened grey as calm as it gets, and its noise, unless that is known. @param grain pixels a pixel of the photo. */
-export function calmed(sharp: Raster, dpi: number, grain: number, known?: Noise): { even: Raster; noise: Noise } {
+export function calmed(
+  sharp: Raster,
+  { paper }: Light,
+  dpi: number,
+  grain: number,
+  known?: Noise,
+): { even: Raster; noise: Noise } {
   const photo = known?.photo ?? noiseLevel(sharp, grain);
   const even = soften(sharp, photo, dpi, grain);
-  return { even, noise: known ?? { photo, left: even === sharp ? photo : noiseLevel(even, grain) } };
+  if (known) return { even, noise: known };
+  return {
+    even,
+    noise: { photo, left: even === sharp ? photo : noiseLevel(even, grain), usual: median(paper.data.slice()) ?? 255 },
+  };
+}
+
+/**
+ * What is left of the noise over a page, levels of the evened grey, on the light's grid. A phone's noise is about the same, in its own levels, on paper in better and in worse light
+ * (6.2 at 62, 5.6 at 99 on a development photograph), so evening the light makes it as uneven as the light was.
+ */
+export function noiseOver({ paper }: Light, { left, usual }: Noise): Plane {
+  return { ...paper, data: paper.data.map((v) => (left * usual) / Math.max(leastPaper, v)) };
 }
 
 /** One channel blurred by as much as its noise asks for and its resolution bears: a stroke of small print is a hundredth of an inch wide. */
@@ -62,7 +85,7 @@ export function soften(grey: Raster, noise: number, dpi: number, grain = 1): Ras
 }
 
 /** How far the colours of a noisy page are blurred, inches, and px at least: its strokes are told by their light, their colours are seen less finely. */
-const colourBlur = 1 / 90;
+const colourBlur = 1 / 60;
 const leastColourBlurPx = 2;
 
 /** A noisy page without its coloured noise; its light is as blurred and says nothing. */

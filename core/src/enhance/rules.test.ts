@@ -8,7 +8,7 @@ const dpi = 200;
 const [width, height] = [700, 600];
 const mm = dpi / 25.4;
 const flat = (level: number): Plane => ({ width: 2, height: 2, data: new Float32Array(4).fill(level) });
-const tone: PageTone = { threshold: flat(170), clear: 22, noise: 3, saturation: 1 };
+const tone: PageTone = { threshold: flat(170), clear: 22, noise: flat(3), usualNoise: 3, saturation: 1 };
 const noPictures = flat(0);
 
 /** Even paper with normal noise of this deviation (twelve uniform numbers added up), and what is drawn on it: the level at each place. */

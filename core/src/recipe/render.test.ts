@@ -1,6 +1,6 @@
 import { finestPrint } from '../inspect/finestPrint';
 import { crop } from '../raster/crop';
-import { createRaster, type Quad, type Raster } from '../raster/raster';
+import { createRaster, wholeQuad, type Quad, type Raster } from '../raster/raster';
 import { pagePhoto, printedSheet } from '../testing/pictures';
 import { finish, flatten, pageDpi, pageWindows, render, type FlatPage } from './render';
 
@@ -8,14 +8,21 @@ const quad: Quad = [[100, 100], [520, 100], [520, 694], [100, 694]]; // prettier
 const photo = pagePhoto(640, 800, quad);
 
 describe('render', () => {
-  test('an A4 page keeps its size on paper, its pixels are twice those the photo holds, up to what is wanted', () => {
+  test('an A4 page keeps its size on paper', () => {
     const page = render(photo, { quad, turn: 0, filter: 'grey' });
     expect([page.widthMm, page.heightMm, page.sizeName]).toEqual([210, 297, 'a4']);
     expect(page.photoDpi).toBeCloseTo(420 / (210 / 25.4), 0);
     expect(page.dpi / page.photoDpi).toBeCloseTo(2, 6);
-    expect([pageDpi(100), pageDpi(170), pageDpi(170, 600), pageDpi(500)]).toEqual([200, 300, 340, 300]);
     expect(page.image.width / page.image.height).toBeCloseTo(210 / 297, 2);
     expect(page.image.channels).toBe(1);
+  });
+
+  test('its pixels are what a photo resolves, at most what is wanted; small ones are made finer, and a file’s page keeps all of its own', () => {
+    const photographed = (dpi: number, wanted?: number) => pageDpi(dpi, true, wanted);
+    expect([60, 100, 170, 250, 300, 375, 500].map((dpi) => photographed(dpi))).toEqual([120, 200, 200, 200, 240, 300, 300]);
+    expect([photographed(500, 400), photographed(500, 150)]).toEqual([400, 150]);
+    expect([60, 170, 250, 300, 500].map((dpi) => pageDpi(dpi, false))).toEqual([120, 200, 250, 300, 300]);
+    expect(render(photo, { quad: wholeQuad(photo), whole: true, turn: 0, filter: 'original', size: { widthMm: 65, heightMm: 81.25, name: null } }).dpi).toBeCloseTo((640 / 65) * 25.4, -1); // prettier-ignore
   });
 
   test('turned by a quarter it lies on its side', () => {

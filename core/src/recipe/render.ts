@@ -22,6 +22,8 @@ import { unroll } from '../rectify/unroll';
 export interface RenderRecipe {
   /** The page's corners in photo pixels; null: the whole photo. */
   quad: Quad | null;
+  /** The corners are the photo's own, at most turned: nothing of the page is cut off, and a page of a file holds all of its pixels. */
+  whole?: boolean;
   /** The true outline, clockwise from the top-left corner with as many points a side, where the page or the lens bends it. */
   polygon?: readonly Point[];
   /** What told how its sides bend; default the photo. */
@@ -71,16 +73,26 @@ export interface RenderedPage {
 /** A flattened page that filters can be tried on without flattening it again. */
 export type FlatPage = Omit<RenderedPage, 'filter' | 'tidied'>;
 
-/** How many pixels of a page are made of one of the photo, along a line: strokes are told from paper, and read, more surely on a finer grid than the photo's own. */
+/** Lens and colour mosaic leave this of the lines that a photo's pixels could hold. */
+const resolved = 0.8;
+/** A page below this gets more pixels than its photo has, up to so many along a line: strokes are told from paper, and read, more surely on a finer grid than the photo's own. */
+const readableDpi = 200;
 const finest = 2;
 
-/** Resolution of a page that is wanted at `wanted` dpi and of which the photo holds `photoDpi`. */
-export const pageDpi = (photoDpi: number, wanted = 300): number => Math.min(wanted, photoDpi * finest);
+/**
+ * Resolution of a page of which the photo holds `photoDpi`, `wanted` dpi at most.
+ *
+ * @param photographed by a camera, and not a page of a file that holds all of its pixels.
+ */
+export function pageDpi(photoDpi: number, photographed: boolean, wanted = 300): number {
+  const held = photographed ? resolved * photoDpi : photoDpi;
+  return Math.min(wanted, Math.max(held, Math.min(readableDpi, finest * photoDpi)));
+}
 
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
   photo: Raster,
-  recipe: Pick<RenderRecipe, 'quad' | 'polygon' | 'sidesFrom' | 'turn' | 'mirror' | 'size'>,
+  recipe: Pick<RenderRecipe, 'quad' | 'whole' | 'polygon' | 'sidesFrom' | 'turn' | 'mirror' | 'size'>,
   options: RenderOptions = {},
 ): FlatPage {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true, focal35mm } = options;
@@ -96,7 +108,7 @@ export function flatten(
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
-  const dpi = Math.max(1, Math.min(pageDpi(photoDpi, wantedDpi), cap));
+  const dpi = Math.max(1, Math.min(pageDpi(photoDpi, !!recipe.quad && !recipe.whole, wantedDpi), cap));
   const sideways = recipe.turn % 180 !== 0;
   const widthMm = sideways ? size.heightMm : size.widthMm;
   const heightMm = sideways ? size.widthMm : size.heightMm;

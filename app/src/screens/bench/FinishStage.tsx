@@ -48,7 +48,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
   const left = (stage.width - width) / 2;
   const top = (stage.height - height) / 2;
   // The compared detail is cut from the page as it is printed.
-  const pxPerInch = image ? pageDpi(image.photoDpi) : 300;
+  const pxPerInch = image ? pageDpi(image.photoDpi, page.recipe!.outline.source !== 'whole') : 300;
   const perInch = image ? (width / image.widthMm) * 25.4 : 0;
   const mark = { w: (detailSize[0] / pxPerInch) * perInch, h: (detailSize[1] / pxPerInch) * perInch };
   const placeOf = (event: PointerEvent<HTMLDivElement>): [number, number] => {
