@@ -25,7 +25,8 @@ export function partLight(light: Light, evening = 1): Light {
   let bright = 0;
   for (const v of data) bright = Math.max(bright, v);
   const paper = { ...light.paper, data: data.map((v) => v * evening + bright * (1 - evening)) };
-  return { ...light, paper };
+  const dark = light.dark && { ...light.dark, veil: { ...light.dark.veil, data: light.dark.veil.data.map((v) => v * evening) } };
+  return { ...light, paper, dark };
 }
 
 /** Brightness, contrast, sharpness and warmth on a finished grey or colour page; the page itself where nothing is asked. */

@@ -2,7 +2,8 @@ import { cropGrid, type Box } from '../raster/crop';
 import { double } from '../raster/double';
 import { assertRaster, type Plane, type Raster } from '../raster/raster';
 import { adjusted, partLight, type Adjust } from './adjust';
-import { colourPage, evenGrey, greyPage, paperLevel, stretchDark, type PageTone } from './evenLight';
+import { unveiled } from './darkPage';
+import { colourPage, evenGrey, greyPage, paperLevel, type PageTone } from './evenLight';
 import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
@@ -70,6 +71,11 @@ export const lightWithin = (light: Light, page: Raster, box: Box): Light => ({
   ...light,
   paper: cropGrid(light.paper, page, box),
   pictures: cropGrid(light.pictures, page, box),
+  dark: light.dark && {
+    ...light.dark,
+    veil: cropGrid(light.dark.veil, page, box),
+    fields: cropGrid(light.dark.fields, page, box),
+  },
 });
 
 /** A page's pixels a pixel of its photo, along a line. */
@@ -98,8 +104,8 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   const colour = filter !== 'grey' && given.channels !== 1;
   const page = light.dark ? given : withStrokes(given, light, filter === 'board', known.paleness);
   if (light.dark) {
-    if (filter === 'ink') return inkOfDark(fine(stretchDark(page, light, 1), dpi), finer(dpi));
-    return adjusted(stretchDark(page, light, colour ? 3 : 1), adjust, dpi);
+    if (filter === 'ink') return inkOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark);
+    return adjusted(unveiled(page, light.dark, colour ? 3 : 1), adjust, dpi);
   }
   const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi), known.noise);
   const tone = pageTone(even, light, noise, dpi, adjust.strokes, filter === 'board');

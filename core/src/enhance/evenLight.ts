@@ -14,25 +14,6 @@ const blackPoint = 0.05;
 /** Light below this is taken as this much, so that black corners do not become noise. */
 export const leastPaper = 24;
 
-/** Dark pages are only stretched between their darkest and brightest percentiles. */
-export function stretchDark(page: Raster, light: Light, channels: 1 | 3): Raster {
-  const target = createRaster(page.width, page.height, channels);
-  const gain = 255 / Math.max(32, light.high - light.low);
-  const { data, channels: stride } = page;
-  for (let i = 0, p = 0, q = 0; i < page.width * page.height; i++, p += stride) {
-    const r = data[p];
-    const g = stride === 1 ? r : data[p + 1];
-    const b = stride === 1 ? r : data[p + 2];
-    if (channels === 1) target.data[q++] = (0.299 * r + 0.587 * g + 0.114 * b - light.low) * gain;
-    else {
-      target.data[q++] = (r - light.low) * gain;
-      target.data[q++] = (g - light.low) * gain;
-      target.data[q++] = (b - light.low) * gain;
-    }
-  }
-  return target;
-}
-
 /** A page divided by its light: luma (ITU-R BT.601) with the paper at `paperLevel` everywhere. */
 export function evenGrey(page: Raster, light: Light): Raster {
   const paper = new GridRows(light.paper, page.width, page.height);

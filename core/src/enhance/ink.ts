@@ -1,8 +1,9 @@
+import { linear } from '../raster/colour';
 import { GridRows } from '../raster/gridRows';
-import type { Plane, Raster } from '../raster/raster';
+import { createRaster, type Plane, type Raster } from '../raster/raster';
+import { groundOf, type Darkness } from './darkPage';
 import { paperLevel } from './evenLight';
-import { cutAt } from './localThreshold';
-import { sauvola } from './sauvola';
+import { cutAt, localThreshold } from './localThreshold';
 import { dropSpecks } from './specks';
 
 /**
@@ -12,12 +13,19 @@ import { dropSpecks } from './specks';
 export function inkPage(even: Raster, threshold: Plane, dpi: number, pictures: Plane): Raster {
   const target = cutAt(even, threshold);
   dropSpecks(target, leastSpeckPx(dpi));
-  if (pictures.data.some((v) => v > 0.5)) dither(even, target, pictures);
+  if (pictures.data.some((v) => v > 0.5)) dither(even, target, pictures, paperTones);
   return target;
 }
 
+/** Share of white, 0..255, in each level of an evened picture: stretched, since half of it is paper. */
+const paperTones = Float32Array.from({ length: 256 }, (_, v) =>
+  Math.max(0, Math.min(255, ((v / paperLevel - 0.18) / 0.7) * 255)),
+);
+/** Dots of white on black are as bright together as they have light. */
+const linearTones = linear.map((v) => 255 * v);
+
 /** Writes the tones of pictures into a black-and-white page as fine dots. */
-function dither(even: Raster, target: Raster, pictures: Plane): void {
+function dither(even: Raster, target: Raster, pictures: Plane, tones: Float32Array): void {
   const { width, height, data } = even;
   const rows = new GridRows(pictures, width, height);
   let now = new Float32Array(width + 2);
@@ -27,7 +35,7 @@ function dither(even: Raster, target: Raster, pictures: Plane): void {
     next.fill(0);
     for (let x = 0, p = y * width; x < width; x++, p++) {
       if (inside[x] <= 0.5) continue;
-      const wanted = Math.max(0, Math.min(255, ((data[p] / paperLevel - 0.18) / 0.7) * 255)) + now[x + 1];
+      const wanted = tones[data[p]] + now[x + 1];
       const v = wanted < 128 ? 0 : 255;
       target.data[p] = v;
       const error = wanted - v;
@@ -40,11 +48,24 @@ function dither(even: Raster, target: Raster, pictures: Plane): void {
   }
 }
 
-/** Of a page that is mostly dark: black and white as they are, whichever of them is the print. */
-export function inkOfDark(grey: Raster, dpi: number): Raster {
-  const bilevel = sauvola(grey, { window: Math.max(15, Math.round(dpi * 0.3) | 1), k: 0.25, range: 128 });
-  dropSpecks(bilevel, leastSpeckPx(dpi));
-  return bilevel;
+/** Bounds of the threshold on a dark page, shares of its background's level in the negative. */
+const [leastOfDark, mostOfDark] = [0.5, 0.84];
+
+/**
+ * A page that is mostly dark stays so: writing that is brighter than the ground is white on plain black, told as ink is told on paper; its fields and pictures are dithered.
+ *
+ * @param grey one channel, stretched and without glare.
+ */
+export function inkOfDark(grey: Raster, dpi: number, darkness: Darkness): Raster {
+  const negative = createRaster(grey.width, grey.height, 1);
+  for (let i = 0; i < grey.data.length; i++) negative.data[i] = 255 - grey.data[i];
+  const ground = 255 - groundOf(darkness);
+  const threshold = localThreshold(negative, { dpi, least: leastOfDark * ground, most: mostOfDark * ground });
+  const target = cutAt(negative, threshold);
+  dropSpecks(target, leastSpeckPx(dpi));
+  for (let i = 0; i < target.data.length; i++) target.data[i] = 255 - target.data[i];
+  dither(grey, target, darkness.fields, linearTones);
+  return target;
 }
 
 /** A full stop of 6 point print is about 0.25 mm across (common practice); half of its area is a speck. */

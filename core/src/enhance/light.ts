@@ -2,7 +2,9 @@ import { boxMean, gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
-import { closing } from './morphology';
+import { darknessOf, type Darkness } from './darkPage';
+import { fill } from './fill';
+import { closing, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
 import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
 
@@ -16,11 +18,8 @@ export interface Light {
   own: [number, number, number];
   /** How much the paper's strongest channel lies above its luma, for tinted paper; else 1. */
   tint: number;
-  /** A page that is mostly dark (a slide, a printed card): its background is not paper and must not be divided. */
-  dark: boolean;
-  /** Between these lumas dark pages are stretched. */
-  low: number;
-  high: number;
+  /** Of a page that is mostly dark (a slide, a printed card). */
+  dark: Darkness | null;
   /** Share of the page covered by strongly coloured areas. */
   coloured: number;
   /** 0..1 on a small grid: where pictures, coloured fields and dark blocks are, whose tones are kept. */
@@ -30,12 +29,8 @@ export interface Light {
 /** Long side of the copy on which paper is looked for, px. */
 export const lightEdgePx = 400;
 
-/** A plane of a copy of that size, smoothed before, with what is narrower than 3.5 % of it filled from around. */
-export const withoutInk = (smooth: Plane): Plane =>
-  closing(smooth, Math.max(2, Math.round((7 * Math.max(smooth.width, smooth.height)) / lightEdgePx)));
-
-/** Dark pages are seldom black: of the luma of their darkest hundredth this share is taken away. */
-const leftOfBlack = 0.7;
+/** A plane of a copy of that size, smoothed before, with what is as narrow as ink filled from around. */
+export const withoutInk = (smooth: Plane): Plane => closing(smooth, wideAsInk(smooth));
 
 /** A page is dark when most of it is darker than this share of its brightest places. */
 const darkBelow = 0.55;
@@ -74,8 +69,7 @@ export function estimateLight(page: Raster): Light {
   const luma = lumaPlane(small);
   const smooth = gaussian(luma, 1.2);
   const top = withoutInk(smooth);
-  const dark = isDark(luma, smooth);
-  const [low, high] = percentiles(luma.data, [0.01, 0.995]);
+  const dark = isDark(luma, smooth) ? darknessOf(small, smooth) : null;
   const mask = colouredAreas(small, smooth);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
@@ -111,8 +105,6 @@ export function estimateLight(page: Raster): Light {
     own,
     tint,
     dark,
-    low: leftOfBlack * low,
-    high,
     coloured: coloured / n,
     pictures: dark ? pictures : gaussian(pictures, 1.5),
   };
@@ -163,36 +155,4 @@ function lightColour(red: number, blue: number): [number, number] {
   const off = r * -db + b * dr;
   if (Math.abs(off) < mostLampOff) return [red, blue];
   return [Math.exp(along * dr), Math.exp(along * db)];
-}
-
-/** Fills masked cells from around them by normalised convolution, σ 4 … 128, and smooths. */
-function fill(top: Plane, mask: Uint8Array): Plane {
-  const { width, height } = top;
-  const value = createPlane(width, height);
-  const weight = createPlane(width, height);
-  let holes = 0;
-  for (let i = 0; i < mask.length; i++) {
-    weight.data[i] = mask[i] ? 0 : 1;
-    value.data[i] = mask[i] ? 0 : top.data[i];
-    holes += mask[i];
-  }
-  // Nearly nothing is plain paper: then the page is a picture, and its light is taken as even.
-  if (holes > 0.92 * mask.length) {
-    const [white] = percentiles(top.data, [0.95]);
-    return { width, height, data: new Float32Array(mask.length).fill(white) };
-  }
-  if (!holes) return gaussian(top, 3);
-  const out: Plane = { width, height, data: value.data.slice() };
-  const open = mask.slice();
-  for (let sigma = 4; sigma <= 128 && holes > 0; sigma *= 2) {
-    const v = gaussian(value, sigma);
-    const w = gaussian(weight, sigma);
-    for (let i = 0; i < open.length; i++) {
-      if (!open[i] || w.data[i] < 0.05) continue;
-      out.data[i] = v.data[i] / w.data[i];
-      open[i] = 0;
-      holes--;
-    }
-  }
-  return gaussian(out, 3);
 }

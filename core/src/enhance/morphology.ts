@@ -7,6 +7,18 @@ export function closing(source: Plane, radius: number): Plane {
   return extreme(extreme(source, radius, 1), radius, -1);
 }
 
+/** Grey opening: what is brighter than its surroundings and narrower than that is taken away. */
+export function opening(source: Plane, radius: number): Plane {
+  return extreme(extreme(source, radius, -1), radius, 1);
+}
+
+/** Strokes are narrower than this share of a page's longer side. */
+const inkShare = 0.035;
+
+/** Radius of the window that takes strokes away. */
+export const wideAsInk = ({ width, height }: { width: number; height: number }): number =>
+  Math.max(2, Math.round((inkShare / 2) * Math.max(width, height)));
+
 /** Running maximum (sign 1) or minimum (−1) over a square window of 2·radius+1, by rows then columns. */
 export function extreme(source: Plane, radius: number, sign: 1 | -1): Plane {
   const kernels = simd();

@@ -89,6 +89,18 @@ describe('a window of a page', () => {
     },
   );
 
+  test.each(['even-light', 'grey', 'ink'] as const)('is finished as the whole page is, a dark one in glare: %s', (filter) => {
+    const image = printedSheet(600, 840);
+    for (let p = 0; p < image.data.length; p++) {
+      const [x, y] = [Math.floor(p / 3) % 600, Math.floor(p / 1800)];
+      image.data[p] = 255 - image.data[p] + 70 * Math.exp(-((x - 250) ** 2 + (y - 500) ** 2) / 40_000);
+    }
+    const flat: FlatPage = { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
+    const { finished, choice } = pageWindows(flat, {});
+    expect(choice.why).toBe('a dark page');
+    expect(unlike(finished(box, filter), whole(finish(flat, { filter }).image))).toBeLessThan(0.01);
+  });
+
   test('has the whole page’s rules', () => {
     const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
     const flat: FlatPage = { image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 };
