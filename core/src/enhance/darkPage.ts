@@ -46,7 +46,8 @@ const leastField = 20;
 export function darknessOf(small: Raster, smooth: Plane): Darkness {
   const { width, height } = smooth;
   const ground = opening(smooth, wideAsInk(smooth));
-  const bare = Uint8Array.from(ground.data, (v, i) => (smooth.data[i] - v < leastWriting ? 1 : 0));
+  const bare = new Uint8Array(ground.data.length);
+  for (let i = 0; i < bare.length; i++) if (smooth.data[i] - ground.data[i] < leastWriting) bare[i] = 1;
   const background = largestWithoutEdges(ground, perhapsGlare(small, ground, bare));
   const fields = createPlane(width, height);
   const veil = createPlane(width, height);
@@ -124,7 +125,8 @@ function largestWithoutEdges(ground: Plane, allowed: Uint8Array): Uint8Array | n
     if (area > most) [largest, most] = [label, area];
   }
   if (most < leastBackground * data.length) return null;
-  return Uint8Array.from(labels, (v) => (v === largest ? 1 : 0));
+  for (let i = 0; i < calm.length; i++) calm[i] = Number(labels[i] === largest);
+  return calm;
 }
 
 /** How much of the veil each channel has: the slope of its linear light over the veil, on the background; null where that is no lamp's colour. */

@@ -1,9 +1,10 @@
 import { cropGrid, type Box } from '../raster/crop';
 import { double } from '../raster/double';
-import { assertRaster, type Plane, type Raster } from '../raster/raster';
+import { GridRows } from '../raster/gridRows';
+import { assertRaster, createPlane, type Plane, type Raster } from '../raster/raster';
 import { adjusted, partLight, type Adjust } from './adjust';
 import { unveiled } from './darkPage';
-import { colourPage, evenGrey, greyPage, paperLevel, type PageTone } from './evenLight';
+import { colourPage, evenGrey, greyPage, keepTints, paperLevel, type PageTone } from './evenLight';
 import { inkOfDark, inkPage } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
@@ -48,7 +49,7 @@ export interface Judgement {
 export function judge(page: Raster, copy: Raster, light: Light, { dpi = 200, photoDpi = dpi }: Resolutions): Judgement {
   const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi));
   const rules = brokenRules(even, light, noise, pageTone(even, light, noise, dpi), { dpi, photoDpi });
-  return { light, noise, rules, paleness: palenessOf(copy, light), levels: naturalLevels(page) };
+  return { light, noise, rules, paleness: palenessOf(copy, withTints(light, 'paper')), levels: naturalLevels(page) };
 }
 
 /** What is told of a part of a page by looking at all of it. */
@@ -71,6 +72,7 @@ export const lightWithin = (light: Light, page: Raster, box: Box): Light => ({
   ...light,
   paper: cropGrid(light.paper, page, box),
   pictures: cropGrid(light.pictures, page, box),
+  tints: light.tints && cropGrid(light.tints, page, box),
   dark: light.dark && {
     ...light.dark,
     veil: cropGrid(light.dark.veil, page, box),
@@ -102,7 +104,7 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   const whole = known.light ?? estimateLight(given);
   const light = partLight(filter === 'board' ? boardLight(whole) : whole, adjust.evening);
   const colour = filter !== 'grey' && given.channels !== 1;
-  const page = light.dark ? given : withStrokes(given, light, filter === 'board', known.paleness);
+  const page = light.dark ? given : withStrokes(given, withTints(light, 'paper'), filter === 'board', known.paleness);
   if (light.dark) {
     if (filter === 'ink') return inkOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark);
     return adjusted(unveiled(page, light.dark, colour ? 3 : 1), adjust, dpi);
@@ -115,8 +117,24 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   const noisy = isNoisy(noise.photo);
   if (noisy) whitenSpecks(even, tone, light.pictures, dpi);
-  if (!colour) return adjusted(greyPage(even, light, tone), adjust, dpi);
-  return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, light, tone), adjust, dpi);
+  const kept = withTints(light, 'tints');
+  if (light.tints) keepTints(even, light.tints);
+  if (!colour) return adjusted(greyPage(even, kept, tone), adjust, dpi);
+  return adjusted(colourPage(noisy ? softColours(page, dpi) : page, even, kept, tone), adjust, dpi);
+}
+
+/** A light whose tints are pictures too, since their tones stay (in Ink they are paper), on the grid of one of its planes. */
+function withTints(light: Light, on: 'paper' | 'tints'): Light {
+  const { pictures, tints } = light;
+  if (!tints) return light;
+  const { width, height } = light[on]!;
+  const [pictureRows, tintRows] = [pictures, tints].map((plane) => new GridRows(plane, width, height));
+  const either = createPlane(width, height);
+  for (let y = 0, i = 0; y < height; y++) {
+    const [picture, tint] = [pictureRows.row(y), tintRows.row(y)];
+    for (let x = 0; x < width; x++, i++) either.data[i] = Math.max(picture[x], tint[x]);
+  }
+  return { ...light, pictures: either };
 }
 
 /** A board with all its strokes made deep, another page with those in glare. */
@@ -145,6 +163,7 @@ const boardLight = (light: Light): Light => ({
   ...light,
   tint: 1,
   pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
+  tints: null,
 });
 const boardSaturation = 1.2;
 /** Noise has colours too. */

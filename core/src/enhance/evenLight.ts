@@ -62,6 +62,21 @@ function tone(v: number, threshold: number, clear: number, picture: number): num
   return print + (plain - print) * picture;
 }
 
+/**
+ * Makes tints come out of the tone curve with the share of white that they have of the paper, in place: between the curve's black and white point the palest would be white.
+ *
+ * @param even an evened grey. @param tints 1 where they are.
+ */
+export function keepTints(even: Raster, tints: Plane): void {
+  const { width, height, data } = even;
+  const rows = new GridRows(tints, width, height);
+  const kept = Uint8ClampedArray.from({ length: 256 }, (_, v) => blackPoint * paperLevel + (whitePoint - blackPoint) * v);
+  for (let y = 0, p = 0; y < height; y++) {
+    const row = rows.row(y);
+    for (let x = 0; x < width; x++, p++) if (row[x] > 0.5) data[p] = kept[data[p]];
+  }
+}
+
 /** Grey page from its evened grey. */
 export function greyPage(even: Raster, light: Light, { threshold, clear }: PageTone): Raster {
   const { width, height } = even;

@@ -4,9 +4,10 @@ import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { darknessOf, type Darkness } from './darkPage';
 import { fill } from './fill';
-import { closing, wideAsInk } from './morphology';
+import { closing, extreme, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
 import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
+import { tintsOn } from './tints';
 
 /** The light that fell on a page, from what is paper on it. */
 export interface Light {
@@ -24,6 +25,8 @@ export interface Light {
   coloured: number;
   /** 0..1 on a small grid: where pictures, coloured fields and dark blocks are, whose tones are kept. */
   pictures: Plane;
+  /** 1 where rows and boxes have a pale tint, on a finer grid; null where none have. */
+  tints: Plane | null;
 }
 
 /** Long side of the copy on which paper is looked for, px. */
@@ -99,7 +102,7 @@ export function estimateLight(page: Raster): Light {
   const tint = Math.max(...own);
   const pictures = createPlane(width, height);
   for (let i = 0; i < n; i++) pictures.data[i] = dark ? 1 : mask[i];
-  return {
+  const light: Light = {
     paper,
     balance,
     own,
@@ -107,7 +110,29 @@ export function estimateLight(page: Raster): Light {
     dark,
     coloured: coloured / n,
     pictures: dark ? pictures : gaussian(pictures, 1.5),
+    tints: null,
   };
+  const tints = dark ? null : tintsOn(page, light);
+  if (!tints) return light;
+  return {
+    ...light,
+    paper: fill(paper, maskUnder(tints.areas, paper)),
+    coloured: light.coloured + tints.coloured,
+    tints: tints.areas,
+  };
+}
+
+/** Tints draw the paper's light down as far as this around them, px of its grid. */
+const drawn = 4;
+
+function maskUnder(tints: Plane, { width, height }: Plane): Uint8Array {
+  const on = createPlane(width, height);
+  // The tints' grid is the finer one: their middles are enough to go by.
+  const [sx, sy] = [tints.width / width, tints.height / height];
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++)
+      on.data[i] = tints.data[Math.floor((y + 0.5) * sy) * tints.width + Math.floor((x + 0.5) * sx)];
+  return Uint8Array.from(extreme(on, drawn, 1).data);
 }
 
 /** How bright the paper is in each channel of a page at 400 px. */
