@@ -66,6 +66,19 @@ test('what lamps can account for is light, what lies further off their line is p
       expect(tintOf(lamp, paper)).toBeGreaterThan(1.02);
 });
 
+test('pink paper is as pink as it is, in daylight and under a warm lamp', () => {
+  const paper: Colour = [247, 208, 208];
+  for (const lamp of [
+    [1, 1, 1],
+    [1, 0.95, 0.87],
+    [1, 0.94, 0.83],
+  ] as const) {
+    const { own } = estimateLight(sheet({ lamp, paper }));
+    expect(Math.abs(Math.log(own[0] / own[1]) - Math.log(paper[0] / paper[1]))).toBeLessThan(0.04);
+    expect(Math.abs(Math.log(own[2] / own[1]))).toBeLessThan(0.04);
+  }
+});
+
 test('balanced, white paper is neutral and as bright as before', () => {
   const { balance } = estimateLight(sheet({ lamp: [1, 0.9, 0.7] }));
   const [r, g, b] = [1, 0.9, 0.7].map((v, c) => v * balance[c]);

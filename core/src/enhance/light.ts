@@ -167,6 +167,9 @@ function printedAreas(small: Raster, smooth: Plane, top: Plane, mask = colouredA
 /** How far off the line of lamps, in log ratios, light on white paper is still taken for light: 7 of 8 of the development photographs' odd lamps lie up to 0.13 off, pastel papers from 0.15 on. */
 const mostLampOff = 0.14;
 
+/** Pastel paper lies along the line of lamps too, pink by 0.55 of how far it lies off; what is within this share is the paper's, what is beyond is the lamp's. */
+const ownAlong = 0.55;
+
 /**
  * The part of the paper's colour (red / green, blue / green) that light can account for. Lamps and daylight differ between orange and blue; what
  * lies far off that line, pink or green, is the paper's own colour and stays.
@@ -179,5 +182,6 @@ function lightColour(red: number, blue: number): [number, number] {
   const along = r * dr + b * db;
   const off = r * -db + b * dr;
   if (Math.abs(off) < mostLampOff) return [red, blue];
-  return [Math.exp(along * dr), Math.exp(along * db)];
+  const own = Math.max(-ownAlong * Math.abs(off), Math.min(ownAlong * Math.abs(off), along));
+  return [Math.exp((along - own) * dr), Math.exp((along - own) * db)];
 }
