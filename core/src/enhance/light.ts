@@ -112,7 +112,7 @@ export function estimateLight(page: Raster): Light {
     pictures: dark ? pictures : gaussian(pictures, 1.5),
     tints: null,
   };
-  const tints = dark ? null : tintsOn(page, light);
+  const tints = dark ? null : tintsOn(page, light, smooth);
   if (!tints) return light;
   return {
     ...light,

@@ -33,11 +33,37 @@ export interface Tints {
   coloured: number;
 }
 
+/** On the light's own copy, by luma alone, a tint may be so pale, and looks so much smaller and less filled. */
+const [palestLuma, looserBy] = [0.985, 0.6];
+
+/** Whether a closer look is worth its time: on most pages nothing is left once print is taken from the light's small copy. */
+function mayHaveTints(smooth: Plane, { paper, pictures }: TintLight): boolean {
+  const { width, height, data } = closing(smooth, printPx);
+  const mask = new Uint8Array(data.length);
+  for (let i = 0; i < mask.length; i++) {
+    const share = data[i] / Math.max(1, paper.data[i]);
+    if (share > darkest && share < palestLuma && pictures.data[i] <= 0.5) mask[i] = 1;
+  }
+  return marksOf(mask, width, height).some(
+    ({ x0, y0, x1, y1, area }) =>
+      Math.min(x1 - x0, y1 - y0) > 2 * printPx &&
+      x0 > 0 &&
+      y0 > 0 &&
+      x1 < width - 1 &&
+      y1 < height - 1 &&
+      area > looserBy * leastArea * mask.length &&
+      area > looserBy * leastFilled * (x1 - x0 + 1) * (y1 - y0 + 1),
+  );
+}
+
 /**
  * Where rows and boxes are printed in a pale tint, which a tone curve that makes paper white would take for paper: upright rectangles of one even level with four sharp sides; null where there are
  * none.
+ *
+ * @param smooth the page's luma on the grid of its light.
  */
-export function tintsOn(page: Raster, light: TintLight): Tints | null {
+export function tintsOn(page: Raster, light: TintLight, smooth: Plane): Tints | null {
+  if (!mayHaveTints(smooth, light)) return null;
   const small = shrinkToEdge(page, workingEdgePx);
   const { least, spread } = sharesOf(small, light);
   const { width, height, data } = least;
