@@ -1,6 +1,7 @@
 import { gaussian } from '../raster/blur';
 import { linear, lumaPlane } from '../raster/colour';
 import { GridRows } from '../raster/gridRows';
+import { partFrom } from '../raster/marks';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
 import { fill } from './fill';
 import { percentiles } from './levels';
@@ -105,28 +106,17 @@ function largestWithoutEdges(ground: Plane, allowed: Uint8Array): Uint8Array | n
   for (let y = 1; y < height - 1; y++)
     for (let x = 1, i = y * width + 1; x < width - 1; x++, i++)
       if (allowed[i] && Math.hypot(data[i + 1] - data[i - 1], data[i + width] - data[i - width]) < 2 * steepest) calm[i] = 1;
-  const labels = new Int32Array(data.length);
-  const stack: number[] = [];
-  let [largest, most, label] = [0, 0, 0];
+  const seen = new Uint8Array(data.length);
+  let largest: number[] = [];
   for (let start = 0; start < calm.length; start++) {
-    if (!calm[start] || labels[start]) continue;
-    labels[start] = ++label;
-    stack.push(start);
-    let area = 0;
-    while (stack.length) {
-      const i = stack.pop()!;
-      area++;
-      for (const j of [i - 1, i + 1, i - width, i + width])
-        if (calm[j] && !labels[j]) {
-          labels[j] = label;
-          stack.push(j);
-        }
-    }
-    if (area > most) [largest, most] = [label, area];
+    if (!calm[start] || seen[start]) continue;
+    const part = partFrom(calm, seen, width, height, start);
+    if (part.length > largest.length) largest = part;
   }
-  if (most < leastBackground * data.length) return null;
-  for (let i = 0; i < calm.length; i++) calm[i] = Number(labels[i] === largest);
-  return calm;
+  if (largest.length < leastBackground * data.length) return null;
+  const background = new Uint8Array(data.length);
+  for (const i of largest) background[i] = 1;
+  return background;
 }
 
 /** How much of the veil each channel has: the slope of its linear light over the veil, on the background; null where that is no lamp's colour. */
