@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { Image, Pressable, ScrollView, View } from 'react-native';
-import { ActivityIndicator, Checkbox, Dialog, Portal, Text } from 'react-native-paper';
+import { ActivityIndicator, Checkbox, Dialog, Text } from 'react-native-paper';
 import type { Page, Recipe } from '@libretto/model';
 import { Action } from '../../components/Action';
+import { Over } from '../../components/Over';
 import { usePageImage } from '../../components/usePageImage';
 import { useTokens } from '../../theme/theme';
 
@@ -22,38 +23,36 @@ export function PagePicker({ title, pages, all, recipeFor, onUse, onClose }: Pag
   const chosen = pages.filter((p) => !left.includes(p.id));
   const toggle = (id: string) => setLeft((ids) => (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id]));
   return (
-    <Portal>
-      <Dialog visible onDismiss={onClose} style={{ maxWidth: 560, width: '92%', alignSelf: 'center' }}>
-        <Dialog.Title>{title}</Dialog.Title>
-        <Dialog.ScrollArea style={{ maxHeight: 420 }}>
-          <ScrollView contentContainerStyle={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12, paddingVertical: 12 }}>
-            {pages.map((page) => (
-              <Preview
-                key={page.id}
-                page={page}
-                recipe={recipeFor(page)}
-                folio={all.indexOf(page) + 1}
-                on={!left.includes(page.id)}
-                onToggle={() => toggle(page.id)}
-              />
-            ))}
-          </ScrollView>
-        </Dialog.ScrollArea>
-        <Dialog.Actions>
-          <Action onPress={onClose}>Leave them</Action>
-          <Action
-            main
-            disabled={!chosen.length}
-            onPress={() => {
-              onUse(chosen);
-              onClose();
-            }}
-          >
-            {`Use for ${chosen.length}`}
-          </Action>
-        </Dialog.Actions>
-      </Dialog>
-    </Portal>
+    <Over label={title} maxWidth={560} onClose={onClose}>
+      <Dialog.Title>{title}</Dialog.Title>
+      <Dialog.ScrollArea style={{ maxHeight: 420 }}>
+        <ScrollView contentContainerStyle={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12, paddingVertical: 12 }}>
+          {pages.map((page) => (
+            <Preview
+              key={page.id}
+              page={page}
+              recipe={recipeFor(page)}
+              folio={all.indexOf(page) + 1}
+              on={!left.includes(page.id)}
+              onToggle={() => toggle(page.id)}
+            />
+          ))}
+        </ScrollView>
+      </Dialog.ScrollArea>
+      <Dialog.Actions>
+        <Action onPress={onClose}>Leave them</Action>
+        <Action
+          main
+          disabled={!chosen.length}
+          onPress={() => {
+            onUse(chosen);
+            onClose();
+          }}
+        >
+          {`Use for ${chosen.length}`}
+        </Action>
+      </Dialog.Actions>
+    </Over>
   );
 }
 

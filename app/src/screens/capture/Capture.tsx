@@ -113,7 +113,7 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
       l: () => camera?.light && set({ light: !light }),
       escape: () => (retaking ? setRetaking(null) : done()),
     },
-    !opened,
+    { enabled: !opened },
   );
   const bring = (files: readonly File[]) => {
     if (!files.length) return;

@@ -57,7 +57,7 @@ export function Frame() {
       </View>
       {!wide && !inDocument && (path !== '/capture' || from === 'files') ? <BottomBar path={path} /> : null}
       <Words />
-      <KeysDialog visible={keys} onClose={() => setKeys(false)} />
+      {keys ? <KeysDialog onClose={() => setKeys(false)} /> : null}
     </View>
   );
 }

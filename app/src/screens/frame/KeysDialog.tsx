@@ -1,6 +1,7 @@
-import { View } from 'react-native';
-import { Dialog, Portal, Text } from 'react-native-paper';
+import { ScrollView, View } from 'react-native';
+import { Dialog, Text } from 'react-native-paper';
 import { Action } from '../../components/Action';
+import { Over } from '../../components/Over';
 
 const keys: [string, string][] = [
   ['J, K', 'next page, page before'],
@@ -18,12 +19,12 @@ const keys: [string, string][] = [
 ];
 
 /** All keys, on "?". */
-export function KeysDialog({ visible, onClose }: { visible: boolean; onClose: () => void }) {
+export function KeysDialog({ onClose }: { onClose: () => void }) {
   return (
-    <Portal>
-      <Dialog visible={visible} onDismiss={onClose} style={{ maxWidth: 480, alignSelf: 'center', width: '92%' }}>
-        <Dialog.Title>Keys</Dialog.Title>
-        <Dialog.Content style={{ gap: 6 }}>
+    <Over label="Keys" maxWidth={480} onClose={onClose}>
+      <Dialog.Title>Keys</Dialog.Title>
+      <Dialog.ScrollArea>
+        <ScrollView contentContainerStyle={{ gap: 6, paddingVertical: 12 }}>
           {keys.map(([key, what]) => (
             <View key={key} style={{ flexDirection: 'row', gap: 12 }}>
               <Text variant="labelMedium" style={{ width: 116 }}>
@@ -32,11 +33,11 @@ export function KeysDialog({ visible, onClose }: { visible: boolean; onClose: ()
               <Text style={{ flex: 1 }}>{what}</Text>
             </View>
           ))}
-        </Dialog.Content>
-        <Dialog.Actions>
-          <Action onPress={onClose}>Good</Action>
-        </Dialog.Actions>
-      </Dialog>
-    </Portal>
+        </ScrollView>
+      </Dialog.ScrollArea>
+      <Dialog.Actions>
+        <Action onPress={onClose}>Good</Action>
+      </Dialog.Actions>
+    </Over>
   );
 }

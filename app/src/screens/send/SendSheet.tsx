@@ -1,9 +1,10 @@
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
-import { Checkbox, Icon, Modal, Portal, ProgressBar, SegmentedButtons, Text, TextInput } from 'react-native-paper';
+import { Checkbox, Icon, ProgressBar, SegmentedButtons, Text, TextInput } from 'react-native-paper';
 import { bytesInWords, fitsMail, mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { Action } from '../../components/Action';
+import { Over } from '../../components/Over';
 import { Stitches } from '../../components/Stitches';
 import { useKeys } from '../../components/useKeys';
 import { saveToDevice } from '../../state/exporting';
@@ -68,7 +69,7 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
       // Not kept, then.
     }
   }, [draft, document.id]);
-  useKeys({ escape: onClose, 'mod+enter': () => void go() });
+  useKeys({ 'mod+enter': () => void go() }, { over: true });
 
   const toggle = (id: string) =>
     setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
@@ -137,110 +138,95 @@ export function SendSheet({ document, pages, onClose }: { document: Document; pa
             ? 'Save to this device'
             : 'Choose where to';
   return (
-    <Portal>
-      <Modal
-        visible
-        onDismiss={onClose}
-        style={{ justifyContent: 'flex-end', margin: 0 }}
-        contentContainerStyle={{
-          backgroundColor: t.leaf,
-          borderTopLeftRadius: 10,
-          borderTopRightRadius: 10,
-          maxHeight: '92%',
-          width: '100%',
-          maxWidth: widePx / 1.6,
-          alignSelf: 'center',
-        }}
-      >
-        <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
-          <View>
-            <Text variant="bodySmall" style={{ color: t.pencil }}>
-              Name
+    <Over low label="Send" maxWidth={widePx / 1.6} onClose={onClose}>
+      <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
+        <View>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            Name
+          </Text>
+          <NameLine document={document} large={false} />
+        </View>
+        <View role="status" style={{ gap: 4 }}>
+          {problem ? (
+            <Text style={{ color: t.rust }}>{problem}</Text>
+          ) : files ? (
+            <>
+              <Text testID="file-size">
+                <Text variant="labelLarge">{bytesInWords(bytes)}</Text>
+                {fitsMail(largest) ? ' · fits a mail' : ' · too large for most mailboxes'}
+              </Text>
+              <Text variant="bodySmall" style={{ color: t.pencil }}>
+                {perPage ? `${files.length} PDFs, a page each` : `PDF, ${pagesInWords(pages.length)}`} at true size
+                {ink ? `, ${ink === pages.length ? 'all' : ink} in 1 bit` : ''}
+              </Text>
+            </>
+          ) : (
+            <>
+              <Text>
+                Making the PDF: page {Math.min(done + 1, pages.length)} of {pages.length}
+              </Text>
+              <ProgressBar progress={done / Math.max(1, pages.length)} />
+            </>
+          )}
+          {doubts ? (
+            <Text variant="bodySmall" style={{ color: t.brass }}>
+              {pagesInWords(doubts)} still {doubts === 1 ? 'needs' : 'need'} a look
             </Text>
-            <NameLine document={document} large={false} />
-          </View>
-          <View role="status" style={{ gap: 4 }}>
-            {problem ? (
-              <Text style={{ color: t.rust }}>{problem}</Text>
-            ) : files ? (
-              <>
-                <Text testID="file-size">
-                  <Text variant="labelLarge">{bytesInWords(bytes)}</Text>
-                  {fitsMail(largest) ? ' · fits a mail' : ' · too large for most mailboxes'}
-                </Text>
-                <Text variant="bodySmall" style={{ color: t.pencil }}>
-                  {perPage ? `${files.length} PDFs, a page each` : `PDF, ${pagesInWords(pages.length)}`} at true size
-                  {ink ? `, ${ink === pages.length ? 'all' : ink} in 1 bit` : ''}
-                </Text>
-              </>
-            ) : (
-              <>
-                <Text>
-                  Making the PDF: page {Math.min(done + 1, pages.length)} of {pages.length}
-                </Text>
-                <ProgressBar progress={done / Math.max(1, pages.length)} />
-              </>
-            )}
-            {doubts ? (
-              <Text variant="bodySmall" style={{ color: t.brass }}>
-                {pagesInWords(doubts)} still {doubts === 1 ? 'needs' : 'need'} a look
-              </Text>
-            ) : null}
-          </View>
-          {pages.length > 1 ? (
-            <SegmentedButtons
-              value={document.files ?? 'one'}
-              onValueChange={(value) => dispatch(documentLearned({ id: document.id, facts: { files: value as 'one' | 'page' } }))}
-              buttons={[
-                { value: 'one', label: 'One file' },
-                { value: 'page', label: `${pages.length} files, a page each` },
-              ]}
-            />
           ) : null}
-          <Stitches />
-          <View>
-            <Text variant="labelLarge">To</Text>
-            {places.map((p) =>
-              row(
-                p.id,
-                p.kind === 'folder' ? 'cloud-outline' : 'email-outline',
-                p.name,
-                p.about,
-                tooLarge.includes(p)
-                  ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(largest))}`
-                  : undefined,
-              ),
-            )}
-            {row(device, 'cellphone-arrow-down', 'This device', 'saved as a file')}
-            {!places.length ? (
-              <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
-                The server has told no places yet. Saving to this device works without it.
-              </Text>
-            ) : null}
-          </View>
-          {mails.length ? (
-            <TextInput
-              mode="outlined"
-              value={draft.message}
-              onChangeText={(message) => setDraft((d) => ({ ...d, message }))}
-              placeholder="A line for the mail"
-              aria-label="A line for the mail"
-              maxLength={2000}
-              multiline
-            />
+        </View>
+        {pages.length > 1 ? (
+          <SegmentedButtons
+            value={document.files ?? 'one'}
+            onValueChange={(value) => dispatch(documentLearned({ id: document.id, facts: { files: value as 'one' | 'page' } }))}
+            buttons={[
+              { value: 'one', label: 'One file' },
+              { value: 'page', label: `${pages.length} files, a page each` },
+            ]}
+          />
+        ) : null}
+        <Stitches />
+        <View>
+          <Text variant="labelLarge">To</Text>
+          {places.map((p) =>
+            row(
+              p.id,
+              p.kind === 'folder' ? 'cloud-outline' : 'email-outline',
+              p.name,
+              p.about,
+              tooLarge.includes(p)
+                ? `takes mails up to ${bytesInWords(p.limit)}; this would be ${bytesInWords(mailBytes(largest))}`
+                : undefined,
+            ),
+          )}
+          {row(device, 'cellphone-arrow-down', 'This device', 'saved as a file')}
+          {!places.length ? (
+            <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
+              The server has told no places yet. Saving to this device works without it.
+            </Text>
           ) : null}
-          <Action
-            tall
-            main
-            disabled={!files || !count || tooLarge.length > 0 || busy}
-            loading={busy || (!files && !problem)}
-            onPress={() => void go()}
-          >
-            {press}
-          </Action>
-          <Action onPress={onClose}>Not now</Action>
-        </ScrollView>
-      </Modal>
-    </Portal>
+        </View>
+        {mails.length ? (
+          <TextInput
+            mode="outlined"
+            value={draft.message}
+            onChangeText={(message) => setDraft((d) => ({ ...d, message }))}
+            placeholder="A line for the mail"
+            aria-label="A line for the mail"
+            maxLength={2000}
+            multiline
+          />
+        ) : null}
+        <Action
+          tall
+          main
+          disabled={!files || !count || tooLarge.length > 0 || busy}
+          loading={busy || (!files && !problem)}
+          onPress={() => void go()}
+        >
+          {press}
+        </Action>
+        <Action onPress={onClose}>Not now</Action>
+      </ScrollView>
+    </Over>
   );
 }

@@ -1,0 +1,27 @@
+import { test, expect } from '@playwright/test';
+import { begin, settled } from '../walk';
+const S = '/work/shared/photos/full/';
+test.use({ viewport: { width: 390, height: 844 } });
+test('walk', async ({ page }) => {
+  test.setTimeout(500_000);
+  let n = 0;
+  const t0 = Date.now();
+  const shot = async (w: string) => { await page.screenshot({ path: `/tmp/scratch/s18/w${String(n++).padStart(2, '0')}-${w}.png` }); console.log(w, Date.now() - t0); };
+  page.on('console', (m) => m.type() === 'error' && console.log('ERR', m.text()));
+  await begin(page);
+  await page.getByTestId('file-input').first().setInputFiles(['textured-00'].map((x) => S + x + '.jpg'));
+  await settled(page, 1);
+  await page.setViewportSize({ width: 390, height: 480 });
+  await page.getByRole('button', { name: 'Send' }).click();
+  await page.waitForTimeout(6000);
+  await shot('send');
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(400);
+  console.log('send', await page.getByText('Not now').count(), await page.evaluate(() => document.activeElement?.textContent));
+  await page.keyboard.press('?');
+  await page.waitForTimeout(400);
+  await shot('keys');
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(400);
+  console.log('keys', page.url(), await page.getByText('all keys').count());
+});
