@@ -14,6 +14,7 @@ test('every check has words and one action that settles it', () => {
 test('what was measured is said, with what would be enough', () => {
   expect(checkOf({ id: 'low-resolution', severity: 'look', value: 92.4 }).words).toBe('Only 92 dpi; 150 would do');
   expect(checkOf({ id: 'cut-off', severity: 'retake', value: 0.0814 }).words).toBe('Cut off: 8.1 % missing');
+  expect(checkOf({ id: 'grainy', severity: 'retake', value: 14.2 }).words).toBe('Grainy: needs more light');
   expect(checkOf({ id: 'glare', severity: 'look', value: 0.21 }).words).toBe('Glare over 21 %');
   expect(checkOf({ id: 'blurred', severity: 'look', value: 0.5 })).toMatchObject({
     words: 'Blurred: edges 0.5 mm wide',

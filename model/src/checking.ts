@@ -11,6 +11,7 @@ const inWords: Partial<Record<CheckId, (value: number) => string>> = {
   'cut-off': (share) => `Cut off: ${percent(share)} missing`,
   glare: (share) => `Glare over ${percent(share)}`,
   dark: () => 'Taken in little light',
+  grainy: () => 'Grainy: needs more light',
   'low-resolution': (dpi) => `Only ${Math.round(dpi)} dpi; ${enoughDpi} would do`,
   blank: () => 'Looks blank',
   sideways: (degrees) => (degrees === 180 ? 'Maybe upside down' : 'Maybe sideways'),

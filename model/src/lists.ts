@@ -27,6 +27,7 @@ export const checks = [
   { id: 'blurred', label: 'Blurred', remedy: 'retake', action: 'Take it again' },
   { id: 'cut-off', label: 'Cut off', remedy: 'retake', action: 'Take it again' },
   { id: 'dark', label: 'Dark', remedy: 'retake', action: 'Take it again' },
+  { id: 'grainy', label: 'Grainy', remedy: 'retake', action: 'Take it again' },
   { id: 'glare', label: 'Glare', remedy: 'retake', action: 'Take it again' },
   { id: 'low-resolution', label: 'Few pixels', remedy: 'retake', action: 'Take it closer' },
   { id: 'sideways', label: 'Maybe sideways', remedy: 'turn', action: 'Turn' },

@@ -30,6 +30,8 @@ const scripts: Script[] = [
   { fault: null, name: 'evening light', plain: true, scene: dimmed(0.5, 5) },
   ...[0.0006, 0.0012, 0.002, 0.0035].map((radius): Script => ({ fault: 'blurred', name: `out of focus by ${(radius * height).toFixed(1)} px`, plain: radius > 0.0015, photo: (photo) => defocus(photo, radius * height) })),
   ...[0.14, 0.07, 0.03].map((factor): Script => ({ fault: 'dark', name: `light × ${factor}`, plain: factor < 0.1, scene: dimmed(factor, 8) })),
+  { fault: null, name: 'light × 0.25', plain: true, scene: dimmed(0.25, 8) },
+  ...[24, 44].map((noise): Script => ({ fault: 'grainy', name: `light × 0.25, noise ${noise}`, plain: noise > 40, scene: dimmed(0.25, noise) })),
   ...[0.01, 0.05, 0.15].map((share): Script => ({ fault: 'cut-off', name: `${100 * share} % outside`, plain: share > 0.02, scene: (scene, sheet) => ({ ...scene, camera: { ...scene.camera, at: [roomMm(scene) - (0.5 - share) * sheet.widthMm, 0] } }) })),
   ...[0.03, 0.07].map((radius): Script => ({ fault: 'glare', name: `glare, radius ${(100 * radius).toFixed(0)} %`, plain: radius > 0.05, photo: (photo, quad) => shine(photo, quad, radius) })),
   ...[1.5, 2.6].map((factor): Script => ({ fault: 'low-resolution', name: `from ${factor} × as far`, plain: factor > 2, scene: (scene) => ({ ...scene, camera: { ...scene.camera, distance: scene.camera.distance * factor } }) })),

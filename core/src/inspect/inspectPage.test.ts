@@ -3,6 +3,7 @@ import { createPlane, createRaster, type Quad, type Raster } from '../raster/ras
 import { flatten } from '../recipe/render';
 import { random } from '../testing/pictures';
 import { inspectPage } from './inspectPage';
+import { pageGrain } from './pageGrain';
 import { pageSharpness } from './pageSharpness';
 import { shareOutside } from './shareOutside';
 
@@ -54,6 +55,49 @@ test('no print, nothing to be blurred: blank', () => {
 test('in the dark: dark, and to be taken again when next to nothing is seen', () => {
   expect(faults(photo({ paper: 50, ink: 10 }))).toMatchObject([{ id: 'dark', severity: 'look' }]);
   expect(faults(photo({ paper: 26, ink: 8 })).find((f) => f.id === 'dark')).toMatchObject({ severity: 'retake' });
+});
+
+describe('grain', () => {
+  /** Noise of a standard deviation, on blocks of so many pixels, as a phone leaves it when it smooths. */
+  const grained = (deviation: number, block: number, { paper = 120, print = true } = {}) => {
+    const picture = photo({ paper, ink: 30, print });
+    const next = random(11);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+    const wide = Math.ceil(picture.width / block);
+    const blocks = Float32Array.from({ length: wide * Math.ceil(picture.height / block) }, () => deviation * normal());
+    for (let p = 0; p < picture.width * picture.height; p++) {
+      const v = blocks[Math.floor(p / picture.width / block) * wide + Math.floor((p % picture.width) / block)]!;
+      for (let c = 0; c < 3; c++) picture.data[3 * p + c] = Math.max(0, Math.min(255, picture.data[3 * p + c]! + v));
+    }
+    return picture;
+  };
+  const dpi = 188;
+
+  test('is the noise that is left at a hundredth of an inch, as a part of the paper', () => {
+    const on = (deviation: number, block: number, paper = 120) =>
+      pageGrain(grained(deviation, block, { paper, print: false }), quad, dpi)! / ((224 * deviation) / paper);
+    // A pixel of 100 dpi is the mean of 1.88² of the photo's; of the cells those with little deviation are taken.
+    expect(on(6, 1) * 1.88).toBeGreaterThan(0.6);
+    expect(on(6, 1) * 1.88).toBeLessThan(0.9);
+    // What a phone has smeared to the size of a stroke is not averaged away.
+    expect(on(6, 3)).toBeGreaterThan(1.4 * on(6, 1));
+    expect(on(6, 3, 60)).toBeCloseTo(on(6, 3), 1);
+  });
+
+  test('on bright paper and fine it is no fault; as coarse as strokes it is, the stronger the worse', () => {
+    expect(ids(grained(3, 1))).not.toContain('grainy');
+    expect(faults(grained(8, 3)).find((f) => f.id === 'grainy')).toMatchObject({ severity: 'look' });
+    expect(faults(grained(16, 3)).find((f) => f.id === 'grainy')).toMatchObject({ severity: 'retake' });
+  });
+
+  test('a dark page is called dark, not grainy as well', () => {
+    const found = ids(grained(6, 3, { paper: 55 }));
+    expect(found).toContain('dark');
+    expect(found).not.toContain('grainy');
+  });
+
+  test('a page of which no window lies in the photo has none', () =>
+    expect(pageGrain(photo(), [[-900, 60], [-100, 60], [-100, 1163], [-900, 1163]], dpi)).toBeNull()); // prettier-ignore
 });
 
 test('a white patch on grey paper is glare, print between white paper is not', () => {

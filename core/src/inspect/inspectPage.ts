@@ -5,17 +5,18 @@ import { shrinkToEdge } from '../raster/resize';
 import { percentiles } from '../enhance/levels';
 import { estimateLight } from '../enhance/light';
 import type { FlatPage } from '../recipe/render';
+import { pageGrain } from './pageGrain';
 import { pageSharpness } from './pageSharpness';
 import { shareOutside } from './shareOutside';
 
-export type Fault = 'blurred' | 'cut-off' | 'glare' | 'dark' | 'low-resolution' | 'blank';
+export type Fault = 'blurred' | 'cut-off' | 'glare' | 'dark' | 'grainy' | 'low-resolution' | 'blank';
 export type Severity = 'retake' | 'look' | 'note';
 
 /** A doubt about a page, with what was measured. */
 export interface Finding {
   id: Fault;
   severity: Severity;
-  /** blurred: width of the print's edges in mm; cut-off, glare, blank: share of the page; dark: level of the paper 0..255; low-resolution: dpi. */
+  /** blurred: width of the print's edges in mm; cut-off, glare, blank: share of the page; dark: level of the paper 0..255; grainy: see `pageGrain`; low-resolution: dpi. */
   value: number;
 }
 
@@ -39,6 +40,8 @@ export const limits = {
   glare: [0.04, 0.006],
   /** Level of the paper. */
   dark: [32, 72],
+  /** Noise as coarse as strokes, levels. */
+  grain: [13.5, 9.7],
   dpi: [90, 130],
   /** Share of the page that is neither paper nor margin. */
   blank: 0.0007,
@@ -53,16 +56,22 @@ const lookEdgePx = 700;
  */
 export function inspectPage(photo: Raster, quad: Quad | null, flat: FlatPage): Inspection {
   const findings: Finding[] = [];
-  const graded = (id: Fault, value: number, [retake, look]: readonly [number, number]) => {
+  const graded = (id: Fault, value: number, [retake, look]: readonly [number, number]): Severity | null => {
     const worse = retake > look ? (limit: number) => value > limit : (limit: number) => value < limit;
-    if (worse(look)) findings.push({ id, severity: worse(retake) ? 'retake' : 'look', value });
+    if (!worse(look)) return null;
+    const severity = worse(retake) ? 'retake' : 'look';
+    findings.push({ id, severity, value });
+    return severity;
   };
   const small = shrinkToEdge(flat.image, lookEdgePx);
   const luma = lumaPlane(small);
   const [median, bright, brightest] = percentiles(luma.data, [0.6, 0.9, 0.995]);
   // A dark card in good light has bright print; noise takes some of what is brightest in dim light.
   const paper = Math.max(bright, brightest - 40);
-  graded('dark', paper, limits.dark);
+  // In little light a phone makes the paper brighter than it is, and its noise with it: where both are seen, the dark says it.
+  const dark = graded('dark', paper, limits.dark);
+  const grain = quad && !dark ? pageGrain(photo, quad, flat.photoDpi) : null;
+  if (grain !== null) graded('grainy', grain, limits.grain);
 
   if (quad) graded('cut-off', shareOutside(quad, photo), limits.outside);
 
