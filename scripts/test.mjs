@@ -40,7 +40,8 @@ const tool = (file, ...args) => run(process.execPath, [path.join(root, 'node_mod
 if (wanted('lint')) run('npm', ['run', '-s', 'lint']);
 if (wanted('types'))
   for (const workspace of workspaces) if (existsSync(path.join(root, workspace))) tool('typescript/bin/tsc', '-p', workspace);
-if (wanted('unit')) tool('jest/bin/jest.js', '--ci');
+// Left to itself Jest leaves a core free.
+if (wanted('unit')) tool('jest/bin/jest.js', '--ci', '--maxWorkers=100%');
 if (building) {
   if ((await building) !== 0) process.exit(1);
   run('npm', ['run', '-s', 'e2e']);
