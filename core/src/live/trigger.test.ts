@@ -40,17 +40,6 @@ describe('the page that takes itself', () => {
     expect(film(new Trigger(), shaken(0.7))).toEqual([7]);
   });
 
-  test('the picture is taken while all four are full, not while the hand trembles', () => {
-    const tremor: Frame[] = [...many(5, [full, sheet(1)]), ...many(6, [{ ...full, still: 0.8 }, sheet(1)]), [full, sheet(1)]];
-    expect(film(new Trigger(), tremor)).toEqual([11]);
-  });
-
-  test('a slow phone waits until it has seen the sheet often enough', () => {
-    const trigger = new Trigger();
-    const taken = [0, 1, 2, 3, 4].findIndex((i) => trigger.step(full, sheet(1), i * 400).take);
-    expect(taken).toBe(3);
-  });
-
   test('the next sheet and a turned page are each taken', () => {
     const frames = [1, 2, 3, 4].flatMap((n) => [...many(15, [full, sheet(n)]), ...many(4, hand)]);
     expect(film(new Trigger(), frames)).toHaveLength(4);

@@ -1,12 +1,10 @@
 import { kinship, type Kinship, type Signature } from '../inspect/signature';
 import type { Readiness } from './readiness';
 
-/** How long all four must hold, ms, and how often they must be seen: a slow phone sees little in that time, and may have caught the sheet while it went. */
+/** How long all four must hold, ms. */
 const holdMs = 450;
-const holdSights = 4;
 /** A sheet that differs from one that was taken in a few places only, as the next copy of a form does, has to do so for longer: a hand's shadow goes, a frame that was seen askew comes right. */
 const copyHoldMs = 1100;
-const copyHoldSights = 8;
 /** A moment begins when all four are full, and goes on while none falls below this: the hand of nobody is quite still. */
 const goesOnFrom = 0.6;
 
@@ -35,8 +33,6 @@ export interface Moment {
  */
 export class Trigger {
   private readySince: number | null = null;
-  /** Sights since then. */
-  private sights = 0;
   /** Whether something else was seen, or nothing, since the last picture was taken. */
   private gone = false;
   private readonly shots: (Shot | null)[] = [];
@@ -53,10 +49,8 @@ export class Trigger {
       this.readySince = null;
       return { take: false, again };
     }
-    this.sights = this.readySince === null ? 1 : this.sights + 1;
     this.readySince ??= nowMs;
-    const [forMs, forSights] = kin === 'copy' ? [copyHoldMs, copyHoldSights] : [holdMs, holdSights];
-    return { take: least >= 1 && nowMs - this.readySince >= forMs && this.sights >= forSights, again };
+    return { take: nowMs - this.readySince >= (kin === 'copy' ? copyHoldMs : holdMs), again };
   }
 
   /** A picture was taken, by itself or by hand: this sheet is done. */
