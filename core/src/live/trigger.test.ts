@@ -75,12 +75,6 @@ describe('the page that takes itself', () => {
       expect(more).toEqual([]);
     });
 
-    test('is the same sheet where it was taken with a finger on it, lay there without, and comes again', () => {
-      const lying: Frame[] = [...many(8, [full, copy]), ...many(20, [full, sheet(1)])];
-      expect(film(new Trigger(), [...lying, ...many(4, hand), ...many(60, [full, sheet(1)])])).toEqual([7]);
-      expect(film(new Trigger(), [...lying, ...many(4, hand), ...many(60, [full, copy])])).toEqual([7]);
-    });
-
     test('is the same sheet with a finger on it where nothing came between', () =>
       expect(film(new Trigger(), [...many(20, [full, sheet(1)]), ...many(60, [full, copy])])).toEqual([7]));
   });

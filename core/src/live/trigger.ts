@@ -8,17 +8,6 @@ const copyHoldMs = 1100;
 /** A moment begins when all four are full, and goes on while none falls below this: the hand of nobody is quite still. */
 const goesOnFrom = 0.6;
 
-/** A sheet that was taken: as it was seen at the shutter, and as it lay there last. One of them may have caught it askew, or with a finger on it. */
-interface Shot {
-  taken: Signature;
-  lying: Signature | null;
-}
-
-const kinshipTo = (signature: Signature, { taken, lying }: Shot): Kinship => {
-  const its = kinship(signature, taken);
-  return its === 'same' || !lying ? its : kinship(signature, lying) === 'same' ? 'same' : its;
-};
-
 /** What is before the camera, as far as the shutter is concerned. */
 export interface Moment {
   /** Take the picture now. */
@@ -35,16 +24,15 @@ export class Trigger {
   private readySince: number | null = null;
   /** Whether something else was seen, or nothing, since the last picture was taken. */
   private gone = false;
-  private readonly shots: (Shot | null)[] = [];
+  private readonly shots: (Signature | null)[] = [];
 
   step(readiness: Readiness, signature: Signature | null, nowMs: number): Moment {
     const last = this.shots[this.shots.length - 1];
-    this.gone ||= !signature || !last || kinshipTo(signature, last) === 'other';
+    this.gone ||= !signature || !last || kinship(signature, last) === 'other';
     const least = Math.min(readiness.whole, readiness.close, readiness.light, readiness.still);
     const ready = signature !== null && least >= (this.readySince === null ? 1 : goesOnFrom);
     const { kin, shot } = ready ? this.closest(signature) : { kin: 'other' as const, shot: null };
     const again = kin === 'same' ? shot : null;
-    if (last && again === this.shots.length - 1 && least >= 1 && !this.gone) last.lying = signature;
     if (!ready || again !== null) {
       this.readySince = null;
       return { take: false, again };
@@ -55,7 +43,7 @@ export class Trigger {
 
   /** A picture was taken, by itself or by hand: this sheet is done. */
   taken(signature: Signature | null): void {
-    this.shots.push(signature && { taken: signature, lying: null });
+    this.shots.push(signature);
     this.readySince = null;
     this.gone = false;
   }
@@ -71,7 +59,7 @@ export class Trigger {
     for (let i = this.shots.length - 1; i >= 0; i--) {
       const shot = this.shots[i];
       if (!shot || (signature.blank && i < this.shots.length - 1)) continue;
-      const its = kinshipTo(signature, shot);
+      const its = kinship(signature, shot);
       const stays = its === 'copy' && i === this.shots.length - 1 && !this.gone;
       if (its === 'same' || stays) return { kin: 'same', shot: i };
       if (its === 'copy') kin = its;

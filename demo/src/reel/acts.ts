@@ -61,7 +61,7 @@ export const pile: ReelPlan = {
 export const filmedPile: ReelPlan = {
   ...pile,
   patient: false,
-  acts: pile.acts.map((a) => ({ ...a, lyingMs: Math.max(a.lyingMs, 4500) })),
+  acts: pile.acts.map((a) => ({ ...a, lyingMs: Math.max(a.lyingMs, 3200) })),
 };
 
 /** An open book whose leaves are turned, over and over. */
