@@ -65,6 +65,8 @@ export default defineConfig({
     { name: 'camera by hand', testMatch: '**/byhand.spec.ts', use: { launchOptions: filmedCamera } },
     {
       name: 'with camera',
+      // A hand that waits for nobody, before a machine that may be slow.
+      retries: 2,
       testMatch: '**/camera.spec.ts',
       dependencies: ['stand-in'],
       workers: 1,
