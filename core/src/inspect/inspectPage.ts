@@ -56,12 +56,10 @@ const lookEdgePx = 700;
  */
 export function inspectPage(photo: Raster, quad: Quad | null, flat: FlatPage): Inspection {
   const findings: Finding[] = [];
-  const graded = (id: Fault, value: number, [retake, look]: readonly [number, number]): Severity | null => {
+  const graded = (id: Fault, value: number, [retake, look]: readonly [number, number]): boolean => {
     const worse = retake > look ? (limit: number) => value > limit : (limit: number) => value < limit;
-    if (!worse(look)) return null;
-    const severity = worse(retake) ? 'retake' : 'look';
-    findings.push({ id, severity, value });
-    return severity;
+    if (worse(look)) findings.push({ id, severity: worse(retake) ? 'retake' : 'look', value });
+    return worse(look);
   };
   const small = shrinkToEdge(flat.image, lookEdgePx);
   const luma = lumaPlane(small);
