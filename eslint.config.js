@@ -1,6 +1,26 @@
 const { defineConfig, globalIgnores } = require('eslint/config');
 const expo = require('eslint-config-expo/flat');
 const prettier = require('eslint-config-prettier/flat');
+const i18next = require('eslint-plugin-i18next');
+
+/** The rooms of app/src, and which others each may use; see docs/architecture.md. */
+const rooms = {
+  ui: [],
+  store: [],
+  work: ['store'],
+  documents: ['ui', 'store', 'work'],
+  capture: ['ui', 'store', 'work'],
+  page: ['ui', 'store', 'work'],
+  sending: ['ui', 'store', 'work', 'documents'],
+  shell: ['ui', 'store', 'work', 'documents', 'sending'],
+  app: ['ui', 'store', 'shell', 'documents', 'capture', 'page', 'sending'],
+};
+const walls = Object.entries(rooms).map(([room, uses]) => ({
+  target: `./app/src/${room}`,
+  from: './app/src',
+  except: [room, ...uses].map((name) => `./${name}`),
+  message: `${room} may use ${uses.join(', ') || 'no other room'}.`,
+}));
 
 const workspaces = ['app', 'server', 'core', 'model', 'formats', 'cli', 'demo', 'e2e', 'bench'];
 
@@ -46,6 +66,32 @@ module.exports = defineConfig([
               message: 'On the web that is localStorage with its 5 MB: use createAsyncStorage.',
             },
           ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['app/src/**'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', 'app/src/testing/**'],
+    rules: { 'import/no-restricted-paths': ['error', { basePath: __dirname, zones: walls }] },
+  },
+  {
+    // Every word that is shown stands in app/src/ui/words.
+    files: ['app/src/**/*.tsx'],
+    ignores: ['**/*.test.tsx', 'app/src/testing/**'],
+    plugins: { i18next },
+    rules: {
+      'i18next/no-literal-string': [
+        'error',
+        {
+          mode: 'jsx-only',
+          'jsx-attributes': {
+            include: ['^(aria-label|aria-valuetext|title|detail|label|placeholder|alt|accessibilityLabel|name)$'],
+          },
+          callees: { exclude: ['^say$', '^sayCode$'] },
+          // Ids and keys of the catalogue are not words.
+          words: { exclude: ['^[a-z][\\w.-]*$', '^[^\\p{L}]*$'] },
+          message: 'words for people stand in the catalogue, app/src/ui/words/en.ts',
         },
       ],
     },

@@ -1,4 +1,3 @@
-jest.mock('@react-native-async-storage/async-storage', () => require('@react-native-async-storage/async-storage/jest'));
 // Icon fonts: there is no asset registry under Jest.
 jest.mock('expo-font', () => ({ ...jest.requireActual('expo-font'), isLoaded: () => true, loadAsync: async () => {} }));
 require('fake-indexeddb/auto');
@@ -6,3 +5,23 @@ if (!globalThis.structuredClone)
   globalThis.structuredClone = (v) => require('node:v8').deserialize(require('node:v8').serialize(v));
 const { TextDecoder, TextEncoder } = require('node:util');
 if (!globalThis.TextDecoder) Object.assign(globalThis, { TextDecoder, TextEncoder });
+// jsdom's blobs cannot be read at once.
+Blob.prototype.arrayBuffer ??= function () {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(reader.result);
+    reader.onerror = () => reject(reader.error);
+    reader.readAsArrayBuffer(this);
+  });
+};
+// Dates as the tests write them.
+if (typeof navigator !== 'undefined') Object.defineProperty(navigator, 'language', { value: 'en-GB', configurable: true });
+// jsdom lays nothing out: lists get a size, and their entries one each.
+if (typeof HTMLElement !== 'undefined')
+  for (const side of ['offsetHeight', 'offsetWidth', 'clientHeight', 'clientWidth'])
+    Object.defineProperty(HTMLElement.prototype, side, {
+      configurable: true,
+      get() {
+        return this.hasAttribute('data-index') ? 100 : 800;
+      },
+    });

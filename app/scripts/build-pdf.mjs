@@ -11,7 +11,7 @@ const library = path.dirname(createRequire(import.meta.url).resolve('pdfjs-dist/
 rmSync(out, { recursive: true, force: true });
 mkdirSync(out, { recursive: true });
 await build({
-  entryPoints: [path.join(app, 'src/workers/pdf.worker.ts')],
+  entryPoints: [path.join(app, 'src/work/pdf.worker.ts')],
   outfile: path.join(out, 'pages.js'),
   bundle: true,
   format: 'esm',

@@ -11,16 +11,15 @@ import { decode } from './photos';
 const flat = fileURLToPath(new URL('../../demo/flat', import.meta.url));
 const width = 480;
 const height = 640;
-/** Time between two frames that are looked at, ms: what a phone manages while it also works on pages. */
-const frameMs = 90;
 
 /** Scripted sheets before the live finder and the trigger: what is taken, missed, doubled or blurred; outlines a second; steadiness. */
-export async function benchCapture(changes: number, firstScript: number): Promise<void> {
+/** @param frameMs time between two frames that are looked at; 90 is what a phone manages while it also works on pages. */
+export async function benchCapture(changes: number, firstScript: number, frameMs: number): Promise<void> {
   const pictures = new Map<string, Raster>();
   for (const file of readdirSync(flat)) pictures.set(path.parse(file).name, await decode(path.join(flat, file)));
 
   steadiness(pictures);
-  for (const fields of [1, 2, 4, 8]) forms(pictures, fields);
+  for (const fields of [1, 2, 4, 8]) forms(pictures, fields, frameMs);
 
   const total = { changes: 0, missed: 0, doubled: 0, early: 0, blurred: 0, right: 0, frames: 0, lookMs: 0 };
   const waits: number[] = [];
@@ -29,7 +28,7 @@ export async function benchCapture(changes: number, firstScript: number): Promis
     const reel = new Reel(plan);
     const taken = plan.acts.map(() => 0);
     const free: (number | null)[] = plan.acts.map(() => null);
-    for (const { now, moment, sight, lookMs, takes } of watched(reel, () => pictures)) {
+    for (const { now, moment, sight, lookMs, takes } of watched(reel, () => pictures, frameMs)) {
       if (moment.state === 'lying') free[moment.act] ??= now;
       total.lookMs += lookMs;
       total.frames++;
@@ -57,10 +56,13 @@ export async function benchCapture(changes: number, firstScript: number): Promis
   console.log(
     `${total.changes} scripted sheets: ${total.right} taken once, ${total.missed} missed (${((100 * total.missed) / total.changes).toFixed(1)} %), ${total.doubled} taken again, ${total.blurred} while blurred, ${total.early} while moving; from lying free to the shutter, median ${waits[waits.length >> 1]} ms of the script; ${total.frames} frames, ${(total.lookMs / total.frames).toFixed(0)} ms a look`,
   );
+  console.log(
+    JSON.stringify({ sheets: total.changes, once: total.right, missed: total.missed, again: total.doubled, blurred: total.blurred, moving: total.early, shutterMs: waits[waits.length >> 1], everyMs: frameMs }),
+  ); // prettier-ignore
 }
 
 /** A reel before the live eye and the trigger, frame by frame, with what it took. @param picturesAt the sheets' pictures during an act. */
-function* watched(reel: Reel, picturesAt: (act: number) => ReadonlyMap<string, Raster>) {
+function* watched(reel: Reel, picturesAt: (act: number) => ReadonlyMap<string, Raster>, frameMs: number) {
   const eye = new LiveEye();
   const trigger = new Trigger();
   for (let now = 0; ; now += frameMs) {
@@ -81,7 +83,7 @@ function* watched(reel: Reel, picturesAt: (act: number) => ReadonlyMap<string, R
  *
  * @param fields that differ from the first copy.
  */
-function forms(pictures: ReadonlyMap<string, Raster>, fields: number): void {
+function forms(pictures: ReadonlyMap<string, Raster>, fields: number, frameMs: number): void {
   const copies = 6;
   let sheets = 0;
   let taken = 0;
@@ -91,7 +93,7 @@ function forms(pictures: ReadonlyMap<string, Raster>, fields: number): void {
     const acts = shown.map((): Act => ({ sheet, entrance: 'laid', lyingMs: 2600 }));
     const reel = new Reel({ name: '', desk: 'oak', acts, patient: false, round: false, seed, tremor: 1 });
     const counts = acts.map(() => 0);
-    for (const { moment, takes } of watched(reel, (act) => shown[act]!)) if (takes) counts[moment.act]!++;
+    for (const { moment, takes } of watched(reel, (act) => shown[act]!, frameMs)) if (takes) counts[moment.act]!++;
     sheets += copies;
     taken += counts.filter((n) => n > 0).length;
     again += counts.reduce((sum, n) => sum + Math.max(0, n - 1), 0);

@@ -8,7 +8,9 @@
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
  *     npm run bench -- checks                  scripted photographs with and without what each check is to tell
- *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N)
+ *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N, --look-ms N looks every N ms)
+ *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
+ *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  */
@@ -22,7 +24,9 @@ import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
 import { benchKernels } from './kernels';
+import { benchFaults } from './faults';
 import { benchRun } from './run';
+import { benchShelf } from './shelf';
 import { benchText } from './text';
 
 const { values, positionals } = parseArgs({
@@ -31,8 +35,11 @@ const { values, positionals } = parseArgs({
     photos: { type: 'string' },
     changes: { type: 'string', default: '200' },
     script: { type: 'string', default: '1' },
+    'look-ms': { type: 'string', default: '90' },
     'per-category': { type: 'string', default: '99' },
     only: { type: 'string', default: '' },
+    documents: { type: 'string', default: '10000' },
+    rounds: { type: 'string', default: '200' },
     own: { type: 'boolean', default: false },
   },
 });
@@ -46,8 +53,10 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   finish: (dir) => benchFinish(dir, pages),
   flat: (dir) => benchFlat(dir, pages),
   text: (dir) => benchText(dir, pages),
-  capture: () => benchCapture(Number(values.changes), Number(values.script)),
+  capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
+  shelf: () => benchShelf(Number(values.documents)),
+  faults: () => benchFaults(Number(values.rounds), Number(values.script)),
   kernels: benchKernels,
 };
 const chosen = positionals.length ? positionals : Object.keys(benches);

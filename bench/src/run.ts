@@ -99,12 +99,30 @@ export async function benchRun(): Promise<void> {
       timeout: 60_000,
     });
     const w = await page.evaluate(() => (window as unknown as { watched: Watched }).watched);
+    const marks = await page.evaluate(() => {
+      const of = (name: string) => performance.getEntriesByName(`libretto-${name}`).map((m) => m.startTime);
+      return { shutter: of('shutter'), still: of('still'), saved: of('saved') };
+    });
+    const after = (later: readonly number[]) => later.map((t, i) => t - marks.shutter[i]!);
     const since = (later: readonly number[]) => later.slice(0, w.shutters.length).map((t, i) => t - w.shutters[i]!);
     console.log(
       `${pages} pages before a filmed camera: longest stall of the main thread ${Math.max(0, ...w.stalls).toFixed(0)} ms (${w.stalls.length} over 50 ms), longest gap between two frames ${w.longest.toFixed(0)} ms`,
     );
     console.log(
       `from the shutter to the page in the tray: median ${median(since(w.shown)).toFixed(0)} ms, most ${Math.max(...since(w.shown)).toFixed(0)} ms; to its finished picture: median ${median(since(w.finished)).toFixed(0)} ms`,
+    );
+    const [stillMs, savedMs] = [median(after(marks.still)), median(after(marks.saved))];
+    console.log(
+      `from the shutter to the device's still: median ${stillMs.toFixed(0)} ms; to "saved": median ${savedMs.toFixed(0)} ms, ${(savedMs - stillMs).toFixed(0)} ms after it`,
+    );
+    console.log(
+      JSON.stringify({
+        pages,
+        stallMs: Math.round(Math.max(0, ...w.stalls)),
+        stillMs: Math.round(stillMs),
+        savedMs: Math.round(savedMs),
+        finishedMs: Math.round(median(since(w.finished))),
+      }),
     );
   } finally {
     await browser.close();

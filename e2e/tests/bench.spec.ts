@@ -20,14 +20,14 @@ test('a blurred photo says so, and taking it again is a tap away; found fine, th
     { name: 'sharp.jpg', mimeType: 'image/jpeg', buffer: await sharp(demoPhoto('hull-survey-2')).rotate().resize(2100).jpeg({ quality: 90 }).toBuffer() },
   ]); // prettier-ignore
   await settled(page, 2);
-  await expect(page.getByText('1 of 2 needs a look')).toBeVisible();
-  await page.getByRole('button', { name: 'Step through' }).click();
+  await expect(page.getByText('1 of 2 needs attention')).toBeVisible();
+  await page.getByRole('button', { name: 'Review pages' }).click();
   await expect(page.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
   await expect(page.getByTestId('check')).toContainText('Blurred');
-  await page.getByTestId('check').getByRole('button', { name: 'Take it again' }).click();
+  await page.getByTestId('check').getByRole('button', { name: 'Retake', exact: true }).click();
   await expect(page).toHaveURL(/capture\?into=.*again=/);
   await page.goBack();
-  await page.getByTestId('check').getByRole('button', { name: 'It is fine' }).click();
+  await page.getByTestId('check').getByRole('button', { name: 'Keep as it is' }).click();
   await expect(page.getByTestId('check')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByTestId('check')).toContainText('Blurred');
@@ -58,7 +58,7 @@ test('a blurred photo says so, and taking it again is a tap away; found fine, th
   await page.mouse.down();
   await page.mouse.move(...at(0.8, 0.3), { steps: 6 });
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: 'Take strokes away' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove strokes' })).toBeVisible();
   await expect.poll(() => leaf.getAttribute('src')).not.toBe(before);
   // The same with keys: the brush begins in the middle.
   await page.getByRole('button', { name: 'Done painting' }).focus();
@@ -71,7 +71,7 @@ test('a blurred photo says so, and taking it again is a tap away; found fine, th
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect(page.getByRole('button', { name: 'Take strokes away' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Remove strokes' })).toHaveCount(0);
   expect(errors).toEqual([]);
 });
 
@@ -142,7 +142,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   await expect(page.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
   await expect(page.getByLabel('Edges of page 2')).toBeVisible();
   await page.getByRole('button', { name: 'More ways' }).click();
-  await page.getByRole('menuitem', { name: 'Keep together with the next' }).click();
+  await page.getByRole('menuitem', { name: 'Join with next page' }).click();
   await expect(page.getByRole('heading', { name: 'Page 1 of 1' })).toBeVisible();
   expect(errors).toEqual([]);
 });
@@ -186,7 +186,7 @@ test('sides bend by their handles, a pinch zooms, a page is mirrored, and its ed
   await page.getByLabel('Show the whole photo').click();
   await expect(page.getByLabel('Show the whole photo')).toHaveCount(0);
 
-  const preview = page.getByRole('img', { name: 'The page as it will be' }).locator('img').or(page.locator('img[alt="The page as it will be"]')).first(); // prettier-ignore
+  const preview = page.getByRole('img', { name: 'Preview of the finished page' }).locator('img').or(page.locator('img[alt="Preview of the finished page"]')).first(); // prettier-ignore
   const unmirrored = await preview.getAttribute('src');
   await more.click();
   await page.getByRole('menuitem', { name: 'Mirror' }).click();
@@ -200,7 +200,7 @@ test('sides bend by their handles, a pinch zooms, a page is mirrored, and its ed
   await page.getByTestId('corner-2').focus();
   const set = where(await corner.getAttribute('aria-label'));
   await more.click();
-  await page.getByRole('menuitem', { name: 'Same edges for 1 more' }).click();
+  await page.getByRole('menuitem', { name: 'Same edges for 1 more page' }).click();
   await expect(page.getByText('Same edges for these pages?')).toBeVisible();
   await page.getByRole('button', { name: 'Use for 1' }).click();
   await page.getByLabel('Next page').click();
@@ -226,7 +226,7 @@ test('a curled page photographed closer than its edges comes out with straight l
   await settled(page, 1);
   await page.getByTestId('leaf').first().click();
   await expect(page.getByText('The whole photo', { exact: true })).toBeVisible();
-  const shown = page.getByLabel('The page as it will be').locator('img');
+  const shown = page.getByLabel('Preview of the finished page').locator('img');
   const after = async () => {
     const bytes = await shown.evaluate(async (image) => {
       const blob = await (await fetch((image as HTMLImageElement).src)).blob();

@@ -47,7 +47,7 @@ test('PNG, WebP, an EXIF turn and 48 megapixels all become pages', async ({ page
     await expect(page.getByText('Edges found')).toBeVisible();
     // 297 × 210 mm lying: landscape, so the turn was applied.
     await expect(page.getByTestId('page-size')).toContainText('297 × 210 mm', { timeout: 60_000 });
-    await page.getByLabel('To the proof sheet').click();
+    await page.getByLabel('To the pages').click();
   }
   expect(errors).toEqual([]);
 });
@@ -85,9 +85,9 @@ test('a blank desk is not silently made into a page: it says so and offers the w
   await begin(page);
   await bringIn(page, [desk]);
   await expect(page.getByText('No page found')).toBeVisible();
-  await page.getByRole('button', { name: 'Step through' }).click();
+  await page.getByRole('button', { name: 'Review pages' }).click();
   await expect(page.getByTestId('check')).toContainText('No page found');
-  await page.getByRole('button', { name: 'Good' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByText('No page found')).toHaveCount(0);
 });
 

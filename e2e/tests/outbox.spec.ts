@@ -10,9 +10,9 @@ test('with the server out of reach a delivery waits with its reason, survives a 
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('checkbox', { name: /Workshop/ }).click();
   await page.getByRole('button', { name: 'Send to Workshop' }).click();
-  await expect(page.getByTestId('delivery-waiting')).toContainText('The server does not answer');
+  await expect(page.getByTestId('delivery-waiting')).toContainText('the server does not answer');
   await page.reload();
-  await expect(page.getByTestId('delivery-waiting')).toContainText('The server does not answer');
+  await expect(page.getByTestId('delivery-waiting')).toContainText('the server does not answer');
   await page.unroute('**/api/deliveries/**');
   await expect(page.getByTestId('delivery-arrived')).toHaveCount(1, { timeout: 40_000 });
 });
@@ -45,18 +45,29 @@ test('saving to the device hands out the same kind of file, with a safe name', a
   expect((await download).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\d Scan \d\d\.\d\d\.pdf$/);
 });
 
-test('at wide size shelf, proof sheet and page stand side by side', async ({ page }) => {
+test('at wide size the shelf stands beside the pages; with a page open the page has the room', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await begin(page);
   await bringIn(page, [demoPhoto('timber-docket'), demoPhoto('hull-survey-1')]);
+  await expect(page.getByPlaceholder('Search document names')).toBeVisible();
   await page.getByTestId('leaf').nth(1).click();
   await expect(page.getByTestId('edges-stage')).toBeVisible();
   await expect(page.getByTestId('leaf')).toHaveCount(2);
-  await expect(page.getByPlaceholder('Names of documents')).toBeVisible();
+  await expect(page.getByPlaceholder('Search document names')).toHaveCount(0);
+  const width = (locator: ReturnType<typeof page.locator>) => locator.evaluate((e) => e.getBoundingClientRect().width);
+  await expect.poll(() => width(page.getByAltText('The photo as taken'))).toBeGreaterThanOrEqual(480);
+  expect(await width(page.getByRole('main'))).toBeGreaterThan(0.6 * 1280);
   await page.keyboard.press('k');
-  await expect(page.getByText('Page 1 of 2')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
   await page.keyboard.press('f');
   await expect(page.getByTestId('finish-stage')).toBeVisible();
   await page.keyboard.press('?');
-  await expect(page.getByText('all keys', { exact: false }).or(page.getByText('Keys', { exact: true }).first())).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible();
+  // Single keys can be switched off; then only the others act.
+  await page.getByRole('switch', { name: 'Single-letter keys' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click();
+  await page.keyboard.press('e');
+  await expect(page.getByTestId('finish-stage')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('finish-stage')).toHaveCount(0);
 });

@@ -4,18 +4,37 @@ import sharp from 'sharp';
 import { sharpness } from '@libretto/core';
 import { demoSheet } from './walk';
 
-/** The finished pictures of the tray's or the proof sheet's leaves, in the order in which they stand on screen. */
+/** The finished pages of the tray's or the proof sheet's leaves, as large as the bench shows them, in the order in which they stand on screen. */
 export async function picturesOf(page: Page, leaf: 'leaf' | 'tray-leaf'): Promise<Buffer[]> {
-  const pictures: Buffer[] = [];
-  for (const image of await page.getByTestId(leaf).locator('img').all())
-    pictures.push(
-      Buffer.from(
-        await image.evaluate(async (img) =>
-          Array.from(new Uint8Array(await (await fetch((img as HTMLImageElement).src)).arrayBuffer())),
-        ),
-      ),
-    );
-  return pictures;
+  const ids = await page.getByTestId(leaf).evaluateAll((leaves) => leaves.map((l) => (l as HTMLElement).dataset.page!));
+  const pictures = await page.evaluate(async (pageIds) => {
+    const open = (name: string) =>
+      new Promise<IDBDatabase>((resolve, reject) => {
+        const request = indexedDB.open(name);
+        request.onsuccess = () => resolve(request.result);
+        request.onerror = () => reject(request.error);
+      });
+    const asked = <T>(request: IDBRequest<T>) =>
+      new Promise<T>((resolve, reject) => {
+        request.onsuccess = () => resolve(request.result);
+        request.onerror = () => reject(request.error);
+      });
+    const [records, files] = [await open('libretto'), await open('libretto-files')];
+    const out: number[][] = [];
+    for (const id of pageIds) {
+      const { photoId } = JSON.parse(await asked(records.transaction('entries').objectStore('entries').get(`page:${id}`)));
+      const renders = () => files.transaction('renders').objectStore('renders');
+      const keys = (await asked(renders().getAllKeys())) as string[];
+      const key = keys.findLast((k) => k.includes(`/${photoId}/`) && k.endsWith('/screen'));
+      if (!key) throw new Error(`Page ${id} is not finished`);
+      const { bytes } = (await asked(renders().get(key))) as { bytes: ArrayBuffer };
+      out.push([...new Uint8Array(bytes)]);
+    }
+    records.close();
+    files.close();
+    return out;
+  }, ids);
+  return pictures.map((bytes) => Buffer.from(bytes));
 }
 
 const small = { width: 48, height: 64 };

@@ -6,12 +6,12 @@ import { begin, listen, settled } from './walk';
 const order = pile.acts.map((a) => a.sheet);
 
 test('no camera: the stand-in is a tap away; ten sheets give ten pages in order, each sharp', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const errors = listen(page);
   await begin(page, '/capture');
   await expect(page.getByRole('alert')).toContainText('No camera found');
-  await page.getByRole('button', { name: 'Look round with the stand-in' }).click();
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(10, { timeout: 180_000 });
+  await page.getByRole('button', { name: 'Try the demo camera' }).click();
+  await expect(page.getByTestId('tray-leaf')).toHaveCount(10, { timeout: 360_000 });
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(10, { timeout: 60_000 });
   const pictures = (await picturesOf(page, 'tray-leaf')).reverse();
   expect(await Promise.all(pictures.map((p) => sheetOf(p, order)))).toEqual(order);
@@ -23,13 +23,13 @@ test('no camera: the stand-in is a tap away; ten sheets give ten pages in order,
 });
 
 test('the tab is closed after page six and opened again: six pages, and the run goes on', async ({ page, context }) => {
-  test.setTimeout(200_000);
+  test.setTimeout(300_000);
   await begin(page, '/capture?camera=stand-in:pile');
-  await page.getByRole('switch', { name: 'Pages take themselves' }).click();
+  await page.getByRole('switch', { name: 'Automatic shutter' }).click();
   for (const row of ['Whole', 'Close', 'Light', 'Still'])
     await expect(page.getByRole('meter', { name: row })).toHaveAttribute('aria-valuenow', '100', { timeout: 30_000 });
   for (let i = 0; i < 6; i++) await page.keyboard.press('PageDown');
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(6, { timeout: 90_000 });
+  await expect(page.getByTestId('tray-leaf')).toHaveCount(6, { timeout: 150_000 });
   // Their edges are still being looked for.
   await page.close();
   const again = await context.newPage();

@@ -8,7 +8,7 @@ import { begin, demoPhoto, settled } from './walk';
 test('over the running camera: look closely, turn, take again in place, discard and undo', async ({ page }) => {
   test.setTimeout(200_000);
   await begin(page, '/capture?camera=stand-in:pile');
-  await page.getByRole('switch', { name: 'Pages take themselves' }).click();
+  await page.getByRole('switch', { name: 'Automatic shutter' }).click();
   await page.getByTestId('file-input').first().setInputFiles(['hull-survey-1', 'timber-docket'].map(demoPhoto));
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
 
@@ -26,12 +26,12 @@ test('over the running camera: look closely, turn, take again in place, discard 
   await page.getByRole('button', { name: 'Turn' }).click();
   await expect.poll(() => page.getByAltText('Page 1, finished').evaluate((img) => (img as HTMLImageElement).naturalWidth > (img as HTMLImageElement).naturalHeight)).toBe(true); // prettier-ignore
 
-  await page.getByRole('button', { name: 'Take it again' }).click();
+  await page.getByRole('button', { name: 'Retake', exact: true }).click();
   await expect(page.getByRole('meter', { name: 'Whole' })).toHaveAttribute('aria-valuenow', '100', { timeout: 30_000 });
-  await page.getByRole('button', { name: 'Take page 1 again' }).click();
-  await expect(page.getByLabel('Storing')).toHaveCount(1);
-  await expect(page.getByLabel('Storing')).toHaveCount(0, { timeout: 30_000 });
-  await expect(page.getByText('Take page 1 again')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Retake page 1' }).click();
+  await expect(page.getByLabel(/^Saving page/)).toHaveCount(1);
+  await expect(page.getByLabel(/^Saving page/)).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByText('Retake page 1')).toHaveCount(0);
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
 
   await page.getByRole('button', { name: /^Page 2/ }).click();
@@ -56,7 +56,7 @@ test('files and a PDF come in as pages of the run, a PDF’s pages at their own 
     ]);
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(3, { timeout: 90_000 });
   await expect(page.getByText('torn.pdf: the PDF is damaged')).toBeVisible();
-  await page.getByRole('button', { name: 'Good' }).click();
+  await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByRole('button', { name: 'Done · 3' }).click();
   await settled(page, 3);
   await expect(page.getByText(/A4, Legal/)).toBeVisible();

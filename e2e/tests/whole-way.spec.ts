@@ -24,7 +24,7 @@ async function likeness(a: string | Buffer, b: string | Buffer): Promise<number>
 }
 
 test('three photographs become a named PDF in a folder and a mailbox; a reload at any step loses nothing', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const errors = listen(page);
   await begin(page);
 
@@ -67,7 +67,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
   await page.getByRole('button', { name: 'Use for all 3 pages' }).click();
   await page.reload();
   await expect(page.getByRole('radio', { name: /^Ink/ })).toHaveAttribute('aria-checked', 'true');
-  await page.getByLabel('To the proof sheet').click();
+  await page.getByLabel('To the pages').click();
   await settled(page, 3);
 
   // Reorder by keyboard and by mouse; reload.
@@ -112,16 +112,16 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
     await expect(place).toBeVisible();
     if ((await place.getAttribute('aria-checked')) !== 'true') await place.click();
   }
-  await page.getByLabel('A line for the mail').fill('The survey, as agreed.');
+  await page.getByLabel('Message for the mail').fill('The survey, as agreed.');
   await page.reload();
-  await expect(page.getByLabel('A line for the mail')).toHaveValue('The survey, as agreed.');
+  await expect(page.getByLabel('Message for the mail')).toHaveValue('The survey, as agreed.');
   await expect(page.getByTestId('file-size')).toContainText('fits a mail', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Send to 2 places' }).click();
   await expect(page).toHaveURL(/outbox/);
   await page.reload();
   await expect(page.getByTestId('delivery-arrived')).toHaveCount(2, { timeout: 60_000 });
-  await expect(page.getByText('Read back and compared')).toBeVisible();
-  await expect(page.getByText('Taken over by the mail server')).toBeVisible();
+  await expect(page.getByText('Verified copy')).toBeVisible();
+  await expect(page.getByText('Accepted by the mail server')).toBeVisible();
 
   // What lies in the stand-in folder, read by programs that are not ours.
   const folder = path.join(data, 'stand-ins/folder/Surveys', String(new Date().getFullYear()));

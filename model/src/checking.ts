@@ -1,29 +1,13 @@
 import { checks, type CheckId } from './lists';
 import type { Check } from './records';
 
-const percent = (share: number) => `${(100 * share).toFixed(share < 0.1 ? 1 : 0)} %`;
-
 /** A resolution that small print reads well at (common practice). */
 export const enoughDpi = 150;
 
-const inWords: Partial<Record<CheckId, (value: number) => string>> = {
-  blurred: (mm) => `Blurred: edges ${mm.toFixed(1)} mm wide`,
-  'cut-off': (share) => `Cut off: ${percent(share)} missing`,
-  glare: (share) => `Glare over ${percent(share)}`,
-  dark: () => 'Taken in little light',
-  grainy: () => 'Grainy: needs more light',
-  'low-resolution': (dpi) => `Only ${Math.round(dpi)} dpi; ${enoughDpi} would do`,
-  blank: () => 'Looks blank',
-  sideways: (degrees) => (degrees === 180 ? 'Maybe upside down' : 'Maybe sideways'),
-};
-
-/** A check in words, from what was measured. */
+/** A check from what was measured. */
 export function checkOf({ id, severity, value }: { id: CheckId; severity: Check['severity']; value?: number }): Check {
-  const words = value === undefined ? undefined : inWords[id]?.(value);
-  return { id, severity, words: words ?? labelOf(id), ...(value !== undefined && { value: Math.round(value * 1e4) / 1e4 }) };
+  return { id, severity, ...(value !== undefined && { value: Math.round(value * 1e4) / 1e4 }) };
 }
-
-const labelOf = (id: CheckId) => checks.find((c) => c.id === id)!.label;
 
 /** From this factor on one of two photos of a sheet is the sharper one. */
 const clearlySharper = 1.08;

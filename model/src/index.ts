@@ -5,3 +5,6 @@ export * from './order';
 export * from './records';
 export * from './sizes';
 export * from './checking';
+export * from './looks';
+export * from './migrations';
+export * from './summary';

@@ -24,6 +24,10 @@ export const sizeSchema = z.object({
   name: z.string().nullable(),
 });
 
+/** Why something did not work: a code, and what the other side said where there is no code of ours for it. */
+export const problemSchema = z.object({ code: z.string().min(1).max(60), said: z.string().max(2000).optional() });
+export type Problem = z.infer<typeof problemSchema>;
+
 const turned = z.number().min(-1).max(1).optional();
 
 /** What the user has turned on the filter; all −1 … 1 with 0 as made, sharpness and evening 0 … 1. */
@@ -81,10 +85,10 @@ export const photoSchema = z.object({
 });
 export type Photo = z.infer<typeof photoSchema>;
 
+/** A doubt, as measured; its words are made when it is shown. */
 export const checkSchema = z.object({
   id: z.enum(checkIds),
   severity: z.enum(['retake', 'look', 'note']),
-  words: z.string(),
   /** What was measured. */
   value: z.number().optional(),
   /** The other page, where there is one. */
@@ -93,7 +97,7 @@ export const checkSchema = z.object({
 export type Check = z.infer<typeof checkSchema>;
 
 export const pageSchema = z.object({
-  v: z.literal(1),
+  v: z.literal(2),
   id,
   documentId: id,
   photoId: id,
@@ -101,7 +105,7 @@ export const pageSchema = z.object({
   alone: z.boolean(),
   /** looking: edges still to be found; ready; failed: the photo could not be read, see `problem`. */
   state: z.enum(['looking', 'ready', 'failed']),
-  problem: z.string().optional(),
+  problem: problemSchema.optional(),
   recipe: recipeSchema.nullable(),
   /** What the finder said, to come back to. */
   found: outlineSchema.nullable(),
@@ -123,7 +127,7 @@ export type Page = z.infer<typeof pageSchema>;
 /** A page whose edges are still to be found. */
 export function lookingPage(id: string, documentId: string, photoId: string): Page {
   return {
-    v: 1,
+    v: 2,
     id,
     documentId,
     photoId,
@@ -180,7 +184,7 @@ export const proofSchema = z.object({
 export type Proof = z.infer<typeof proofSchema>;
 
 export const deliverySchema = z.object({
-  v: z.literal(1),
+  v: z.literal(2),
   /** Made by the client: whatever is sent under one id is delivered once. */
   id,
   documentId: id,
@@ -190,8 +194,8 @@ export const deliverySchema = z.object({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
   message: z.string().max(2000),
   state: z.enum(deliveryStates),
-  /** Why it failed or what it waits for, in words. */
-  reason: z.string().optional(),
+  /** Why it failed or what it waits for. */
+  reason: problemSchema.optional(),
   attempts: z.number().int().nonnegative(),
   createdAt: instant,
   proof: proofSchema.nullable(),
@@ -199,24 +203,25 @@ export const deliverySchema = z.object({
 export type Delivery = z.infer<typeof deliverySchema>;
 
 export const settingsSchema = z.object({
-  v: z.literal(1),
+  v: z.literal(2),
   theme: z.enum(['system', 'light', 'dark']),
   /** Places in the order they were last used. */
   lastPlaces: z.array(z.string()),
   demoOffered: z.boolean(),
   /** How the capture screen was left. */
-  capture: z
-    .object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean().default(false), cameraId: z.string().nullable() })
-    .default({ grid: false, bySelf: true, light: false, cameraId: null }),
+  capture: z.object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean(), cameraId: z.string().nullable() }),
+  /** Whether keys without Ctrl or ⌘ act (WCAG 2.2, 2.1.4). */
+  letterKeys: z.boolean(),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
 export const firstSettings: Settings = {
-  v: 1,
+  v: 2,
   theme: 'system',
   lastPlaces: [],
   demoOffered: false,
   capture: { grid: false, bySelf: true, light: false, cameraId: null },
+  letterKeys: true,
 };
 
 /** Kinds of record and the schema of each; a record's key is `kind:id`. */

@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from 'expo-router';
-import { BringIn } from '../screens/capture/BringIn';
-import { Capture } from '../screens/capture/Capture';
+import { BringIn } from '../capture/BringIn';
+import { Capture } from '../capture/Capture';
 
 export default function CaptureRoute() {
   const { into, from, camera, again } = useLocalSearchParams<{ into?: string; from?: string; camera?: string; again?: string }>();

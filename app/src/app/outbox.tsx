@@ -1,4 +1,4 @@
-import { Outbox } from '../screens/outbox/Outbox';
+import { Outbox } from '../sending/Outbox';
 
 export default function OutboxRoute() {
   return <Outbox />;

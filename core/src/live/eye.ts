@@ -14,6 +14,8 @@ export interface Sight {
   signature: Signature | null;
   /** Edge slope of the print, where there is enough of it. */
   slope: number | null;
+  /** Where the page has most print, in shares of the picture: the spot to judge sharpness by. */
+  detailAt: readonly [number, number] | null;
 }
 
 /** Edge slope from which print counts as sharp; chosen by measurement, see docs/capture.md. */
@@ -60,7 +62,7 @@ export class LiveEye {
     const shares = quad && (quad.map(([x, y]) => [(x + 0.5) / width, (y + 0.5) / height]) as unknown as Quad);
     const signature = quad && pageSignature(frame, quad);
     this.detailAt = shares && signature && within(shares, busiestSpot(signature));
-    const sight: Sight = { quad: shares, shown: this.steady.next(shares), readiness, signature, slope };
+    const sight: Sight = { quad: shares, shown: this.steady.next(shares), readiness, signature, slope, detailAt: this.detailAt };
     this.last = { print, sight, atMs: nowMs };
     return sight;
   }

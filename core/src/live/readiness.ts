@@ -45,6 +45,8 @@ const marginShare = 0.012;
 const stillLevels = 3;
 /** Corner motion that still counts as still, share of the long side per second: about 2 px of blur in a still of 3000 px at 1/100 s. */
 const stillPerSecond = 0.07;
+/** What a slow machine’s looks must not average a hand’s to and fro over, ms: chosen so that a shaky hand seen three times a second is still told from a calm one. */
+const tremorMs = 250;
 const block = 4;
 
 /**
@@ -92,7 +94,8 @@ export function measureFrame(
       change += Math.abs(coarse.data[p] - before.coarse.data[p]);
       n++;
     });
-    const perSecond = moved / (Math.max(15, sinceMs) / 1000);
+    // A tremor goes to and fro: over a longer time it is not slower, it has only come back.
+    const perSecond = moved / (Math.min(tremorMs, Math.max(15, sinceMs)) / 1000);
     still = clamp(Math.min(stillPerSecond / Math.max(1e-6, perSecond), stillLevels / Math.max(1e-6, change / Math.max(1, n))));
   }
   const moving = still < 1;

@@ -30,6 +30,28 @@ describe('the page that takes itself', () => {
   test('only after all four have held for a moment, and once however long it lies there', () =>
     expect(film(new Trigger(), [...many(5, [{ ...full, still: 0.4 }, sheet(1)]), ...many(60, [full, sheet(1)])])).toEqual([12]));
 
+  test('by looks as well as by time: whoever looks three times a second sees as much before it takes', () => {
+    const trigger = new Trigger();
+    const seldom = [0, 333, 666, 999].map((now) => trigger.step(full, sheet(1), now).take);
+    expect(seldom).toEqual([false, false, true, true]);
+    // Two looks far apart, with a stall between them, are no moment of calm.
+    const stalled = new Trigger();
+    expect([0, 900].map((now) => stalled.step(full, sheet(1), now).take)).toEqual([false, false]);
+  });
+
+  test('a sheet that was seen askew when the shutter went is known by its picture when it lies still', () => {
+    const trigger = new Trigger();
+    trigger.taken(sheet(1));
+    trigger.learn(0, sheet(2));
+    trigger.taken(sheet(3));
+    expect(film(trigger, many(30, [full, sheet(2)]))).toEqual([]);
+    expect(trigger.step(full, sheet(2), 1e5).again).toBe(0);
+    // What is to be taken anew is not known by what it was.
+    trigger.forget(0);
+    trigger.learn(0, sheet(2));
+    expect(film(trigger, many(30, [full, sheet(2)]))).toHaveLength(1);
+  });
+
   test('a shake begins the moment anew, a tremor does not', () => {
     const shaken = (still: number): Frame[] => [
       ...many(5, [full, sheet(1)]),

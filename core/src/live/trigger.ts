@@ -1,10 +1,12 @@
 import { kinship, type Kinship, type Signature } from '../inspect/signature';
 import type { Readiness } from './readiness';
 
-/** How long all four must hold, ms. */
+/** How long all four must hold, ms, and in how many looks: a machine that looks seldom has to see as much as one that looks often. */
 const holdMs = 450;
+const holdLooks = 3;
 /** A sheet that differs from one that was taken in a few places only, as the next copy of a form does, has to do so for longer: a hand's shadow goes, a frame that was seen askew comes right. */
 const copyHoldMs = 1100;
+const copyHoldLooks = 5;
 /** A moment begins when all four are full, and goes on while none falls below this: the hand of nobody is quite still. */
 const goesOnFrom = 0.6;
 
@@ -22,44 +24,65 @@ export interface Moment {
  */
 export class Trigger {
   private readySince: number | null = null;
+  private readyLooks = 0;
   /** Whether something else was seen, or nothing, since the last picture was taken. */
   private gone = false;
-  private readonly shots: (Signature | null)[] = [];
+  private settled = false;
+  /** What each shot's sheet looks like: as it was seen when the shutter went, and as its picture shows it. */
+  private readonly shots: Signature[][] = [];
 
   step(readiness: Readiness, signature: Signature | null, nowMs: number): Moment {
     const last = this.shots[this.shots.length - 1];
-    this.gone ||= !signature || !last || kinship(signature, last) === 'other';
+    this.gone ||= !signature || !last?.length || last.every((its) => kinship(signature, its) === 'other');
     const least = Math.min(readiness.whole, readiness.close, readiness.light, readiness.still);
     const ready = signature !== null && least >= (this.readySince === null ? 1 : goesOnFrom);
     const { kin, shot } = ready ? this.closest(signature) : { kin: 'other' as const, shot: null };
     const again = kin === 'same' ? shot : null;
+    // A sheet that has just been taken is known as it lies there calmly, too: the shutter may have gone while it settled.
+    if (ready && least >= 1 && again === this.shots.length - 1 && !this.gone && !this.settled) {
+      this.settled = true;
+      this.shots[again].push(signature);
+    }
     if (!ready || again !== null) {
-      this.readySince = null;
+      this.begin();
       return { take: false, again };
     }
     this.readySince ??= nowMs;
-    return { take: nowMs - this.readySince >= (kin === 'copy' ? copyHoldMs : holdMs), again };
+    this.readyLooks++;
+    const [ms, looks] = kin === 'copy' ? [copyHoldMs, copyHoldLooks] : [holdMs, holdLooks];
+    return { take: nowMs - this.readySince >= ms && this.readyLooks >= looks, again };
   }
 
   /** A picture was taken, by itself or by hand: this sheet is done. */
   taken(signature: Signature | null): void {
-    this.shots.push(signature);
-    this.readySince = null;
+    this.shots.push(signature ? [signature] : []);
+    this.begin();
     this.gone = false;
+    this.settled = false;
+  }
+
+  private begin(): void {
+    this.readySince = null;
+    this.readyLooks = 0;
   }
 
   /** A picture that was taken is to be taken anew: the next sheet in its place may be the same one. */
   forget(shot: number): void {
-    this.shots[shot] = null;
+    this.shots[shot] = [];
+  }
+
+  /** What the picture of a shot shows: a sheet that was seen askew when the shutter went is known by it when it lies still. */
+  learn(shot: number, signature: Signature): void {
+    if (this.shots[shot]?.length) this.shots[shot].push(signature);
   }
 
   /** The latest shot of this sheet; else whether it may be another copy of one that was taken. While the last sheet has not gone, what changes on it is a finger that holds it. */
   private closest(signature: Signature): { kin: Kinship; shot: number | null } {
     let kin: Kinship = 'other';
     for (let i = this.shots.length - 1; i >= 0; i--) {
-      const shot = this.shots[i];
-      if (!shot || (signature.blank && i < this.shots.length - 1)) continue;
-      const its = kinship(signature, shot);
+      if (signature.blank && i < this.shots.length - 1) continue;
+      const kins = this.shots[i].map((shot) => kinship(signature, shot));
+      const its = kins.includes('same') ? 'same' : kins.includes('copy') ? 'copy' : 'other';
       const stays = its === 'copy' && i === this.shots.length - 1 && !this.gone;
       if (its === 'same' || stays) return { kin: 'same', shot: i };
       if (its === 'copy') kin = its;

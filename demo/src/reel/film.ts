@@ -14,7 +14,17 @@ const each = 4;
 const frameMs = (1000 / 30) * each;
 const flat = path.join(import.meta.dirname, '../../flat');
 
-/** Writes a reel as motion JPEG, which Chromium's fake camera plays. */
+/** How long a sheet lies beyond its act's time, ms: on this machine, and at most. The film cannot wait for the shutter, so it is made to wait long enough. */
+const holdMs = 3000;
+const longestHoldMs = 12_000;
+/** What a frame takes to be rendered on a quiet machine of two cores, ms. */
+const quietFrameMs = 140;
+/** So much of a lying sheet is rendered; the rest of its time goes to and fro over that. */
+const lyingFrames = 12;
+
+/**
+ * Writes a reel as motion JPEG, which Chromium's fake camera plays. Each sheet lies the longer, the slower this machine is while the film is made.
+ */
 export async function makeFilm(plan: ReelPlan, file: string): Promise<void> {
   const pictures = new Map<string, Raster>();
   for (const file of readdirSync(flat)) {
@@ -23,12 +33,25 @@ export async function makeFilm(plan: ReelPlan, file: string): Promise<void> {
   }
   const reel = new Reel(plan);
   const frames: Buffer[] = [];
+  const add = (jpeg: Buffer) => {
+    for (let i = 0; i < each; i++) frames.push(jpeg);
+  };
+  let lying: Buffer[] = [];
+  const began = performance.now();
+  let rendered = 0;
   for (let now = 0; reel.moment(now).state !== 'over'; now += frameMs) {
     const { data } = project(reel.scene(now), pictures, width, height);
     const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
       .jpeg({ quality: 85 })
       .toBuffer();
-    for (let i = 0; i < each; i++) frames.push(jpeg);
+    add(jpeg);
+    rendered++;
+    lying = reel.moment(now).state === 'lying' ? [...lying, jpeg] : [];
+    if (lying.length !== lyingFrames) continue;
+    const slow = (performance.now() - began) / rendered / quietFrameMs;
+    const extra = Math.min(longestHoldMs, holdMs * Math.max(1, slow));
+    const swing = [...[...lying].reverse(), ...lying];
+    for (let i = 0; i < extra / frameMs; i++) add(swing[i % swing.length]!);
   }
   await writeFile(file, Buffer.concat(frames));
 }

@@ -1,8 +1,16 @@
-import { useLocalSearchParams } from 'expo-router';
-import { useWide } from '../../../screens/frame/Frame';
-import { ProofSheet } from '../../../screens/proof/ProofSheet';
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import { ProofSheet } from '../../../documents/ProofSheet';
+import { SendSheet } from '../../../sending/SendSheet';
+import { useWide } from '../../../ui/useWide';
 
 export default function DocumentRoute() {
   const { id, send } = useLocalSearchParams<{ id: string; send?: string }>();
-  return <ProofSheet key={id} id={id} sending={send === '1'} back={!useWide()} />;
+  const router = useRouter();
+  const wide = useWide();
+  return (
+    <>
+      <ProofSheet key={id} id={id} back={!wide} onSend={() => router.setParams({ send: '1' })} />
+      {send === '1' ? <SendSheet documentId={id} onClose={() => router.setParams({ send: '' })} /> : null}
+    </>
+  );
 }

@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from 'expo-router';
-import { Bench } from '../../../../screens/bench/Bench';
-import { useWide } from '../../../../screens/frame/Frame';
+import { Bench } from '../../../../page/Bench';
+import { useWide } from '../../../../ui/useWide';
 
 export default function PageRoute() {
   const { id, pageId, drawer } = useLocalSearchParams<{ id: string; pageId: string; drawer?: string }>();

@@ -1,0 +1,86 @@
+import * as Comlink from 'comlink';
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { CalmReadiness, type Quad, type Readiness, type Sight } from '@libretto/core';
+import type { LiveApi } from '../work/live.worker';
+
+/** What is drawn over the running picture. */
+export interface LiveView {
+  /** Shares of the picture's width and height. */
+  quad: Quad | null;
+  readiness: Readiness | null;
+}
+
+/**
+ * The live view apart from React's state, so that a sight, twenty a second, draws the outline and the bars anew and nothing else.
+ */
+export class LiveViewStore {
+  private view: LiveView = { quad: null, readiness: null };
+  private readonly listeners = new Set<() => void>();
+  readonly get = () => this.view;
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+  set(view: LiveView): void {
+    this.view = view;
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+export const useLiveView = (store: LiveViewStore): LiveView => useSyncExternalStore(store.subscribe, store.get, store.get);
+
+export interface Live {
+  view: LiveViewStore;
+  /** Who hears every sight; the answer is shown when there is no other advice. */
+  hear: (listener: SightListener) => void;
+}
+
+export type SightListener = (sight: Sight, nowMs: number) => string;
+
+/**
+ * Looks at the running picture in a worker of its own, one frame at a time: the next is handed over when the last has been answered, so
+ * that the picture never waits.
+ */
+export function useLive(video: HTMLVideoElement | null, running: boolean, stillEdgePx: number | null): Live {
+  const [view] = useState(() => new LiveViewStore());
+  const listener = useRef<SightListener>(() => '');
+  useEffect(() => {
+    if (!video || !running) return;
+    const thread = new Worker(new URL('../work/live.worker', window.location.href));
+    const api = Comlink.wrap<LiveApi>(thread);
+    const calm = new CalmReadiness();
+    let on = true;
+    const look = async () => {
+      while (on) {
+        if (video.videoWidth && !document.hidden) {
+          try {
+            // Handed over as it is: shrinking and reading it are the worker's, so that this thread stays free.
+            const picture = typeof VideoFrame === 'undefined' ? await createImageBitmap(video) : new VideoFrame(video);
+            const now = performance.now();
+            const sight = await api.look(Comlink.transfer(picture, [picture]), stillEdgePx, now);
+            if (!on) return;
+            const word = listener.current(sight, now);
+            view.set({
+              quad: sight.shown,
+              readiness: calm.next({ ...sight.readiness, advice: sight.readiness.advice || word }, now),
+            });
+          } catch {
+            // A frame that could not be read: the next one will do.
+            await new Promise((resolve) => setTimeout(resolve, 200));
+          }
+        }
+        await new Promise((resolve) => requestAnimationFrame(resolve));
+      }
+    };
+    void look();
+    return () => {
+      on = false;
+      thread.terminate();
+      view.set({ quad: null, readiness: null });
+    };
+  }, [video, running, stillEdgePx, view]);
+  const hear = useCallback<Live['hear']>((heard) => {
+    listener.current = heard;
+  }, []);
+  return { view, hear };
+}

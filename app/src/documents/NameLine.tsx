@@ -1,0 +1,55 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+import { TextInput } from 'react-native-paper';
+import type { Document } from '@libretto/model';
+import { renameDocument } from '../store/editing';
+import { useAppDispatch } from '../store/store';
+import { Heading } from '../ui/Heading';
+import { IconAction } from '../ui/IconAction';
+import { fonts } from '../ui/tokens';
+import { useSay } from '../ui/words/words';
+
+export interface NameLineProps {
+  document: Document;
+  large?: boolean;
+  level?: 1 | 2;
+}
+
+/** A document's name; a tap changes it. Enter or leaving keeps it, Escape does not. */
+export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  const [draft, setDraft] = useState<string | null>(null);
+  const keep = () => {
+    if (draft !== null) void dispatch(renameDocument(document, draft));
+    setDraft(null);
+  };
+  if (draft !== null)
+    return (
+      <TextInput
+        mode="outlined"
+        dense
+        autoFocus
+        selectTextOnFocus
+        value={draft}
+        onChangeText={setDraft}
+        onBlur={keep}
+        onSubmitEditing={keep}
+        onKeyPress={(event) => event.nativeEvent.key === 'Escape' && setDraft(null)}
+        aria-label={say('document.name')}
+        maxLength={200}
+        style={{ fontFamily: fonts.heading, flex: large ? undefined : 1 }}
+      />
+    );
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+      {/* The pencil is the control; for a finger the name is one too. */}
+      <div style={{ display: 'contents' }} onClick={() => setDraft(document.name)}>
+        <Heading level={level} variant={large ? 'headlineMedium' : 'titleLarge'} style={{ flexShrink: 1 }}>
+          {large ? document.name : say('send.file', { name: document.name })}
+        </Heading>
+      </div>
+      <IconAction icon="pencil" size={20} label={say('document.rename')} onPress={() => setDraft(document.name)} />
+    </View>
+  );
+}

@@ -1,0 +1,187 @@
+import { Link, useRouter } from 'expo-router';
+import { memo, useEffect, useMemo } from 'react';
+import { View } from 'react-native';
+import { Button, Text } from 'react-native-paper';
+import type { Delivery } from '@libretto/model';
+import { openDeliveries } from '../store/open';
+import { useApp, useAppDispatch } from '../store/store';
+import { Heading } from '../ui/Heading';
+import { Progress } from '../ui/Progress';
+import { Sign } from '../ui/Sign';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useTitle } from '../ui/useTitle';
+import { VirtualList } from '../ui/VirtualList';
+import { fileSize, problemAlone, problemInWords, whenInWords } from '../ui/words/format';
+import { useSay, type WordKey } from '../ui/words/words';
+import { cancelSending, tryAgain } from './outbox';
+
+type Row = { kind: 'head'; key: string; title: WordKey } | { kind: 'delivery'; key: string; delivery: Delivery | null };
+
+const isCancelled = (d: Delivery) => d.state === 'failed' && d.reason?.code === 'cancelled';
+
+const groups: { title: WordKey; holds: (d: Delivery) => boolean }[] = [
+  { title: 'outbox.attention', holds: (d) => d.state === 'failed' && !isCancelled(d) },
+  { title: 'outbox.under', holds: (d) => d.state === 'sending' || d.state === 'waiting' },
+  { title: 'outbox.arrived', holds: (d) => d.state === 'arrived' },
+  { title: 'outbox.cancelled', holds: isCancelled },
+];
+
+/** How many deliveries are read at a time. */
+const portion = 60;
+
+/** Every delivery: on the way, needing attention, arrived with its proof. */
+export function Outbox() {
+  const t = useTokens();
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  useTitle(say('outbox.title'));
+  const held = useApp((s) => s.library.delivery);
+  const posted = useApp((s) => s.library.outbox);
+  const rows = useMemo((): Row[] => {
+    const known = posted.flatMap((p) => held[p.id] ?? []);
+    const unread = posted.filter((p) => !held[p.id]).slice(0, portion);
+    return [
+      ...groups.flatMap(({ title, holds }): Row[] => {
+        const list = known.filter(holds);
+        const read: Row[] = list.map((delivery) => ({ kind: 'delivery', key: delivery.id, delivery }));
+        return list.length ? [{ kind: 'head', key: title, title }, ...read] : [];
+      }),
+      ...unread.map((p): Row => ({ kind: 'delivery', key: p.id, delivery: null })),
+    ];
+  }, [held, posted]);
+  const missing = useMemo(() => posted.filter((p) => !held[p.id]).slice(0, portion), [held, posted]);
+  useEffect(() => {
+    if (missing.length) void dispatch(openDeliveries(missing.map((p) => p.id)));
+  }, [dispatch, missing]);
+  return (
+    <VirtualList
+      testID="outbox-list"
+      style={{ flex: 1, minHeight: 0 }}
+      count={rows.length}
+      keyOf={(i) => rows[i]!.key}
+      sizeOf={(i) => (rows[i]!.kind === 'head' ? 34 : 110)}
+      paddingEnd={16}
+      header={
+        <Heading variant="headlineLarge" style={{ padding: 16, paddingBottom: 4 }}>
+          {say('outbox.title')}
+        </Heading>
+      }
+      footer={posted.length ? null : <Text style={{ padding: 16, color: t.pencil, maxWidth: 720 }}>{say('outbox.empty')}</Text>}
+      render={(i) => {
+        const row = rows[i]!;
+        return (
+          <View style={{ paddingHorizontal: 16, paddingTop: 10, maxWidth: 752 }}>
+            {row.kind === 'head' ? (
+              <Heading level={2} variant="titleSmall" style={{ color: t.pencil }}>
+                {say(row.title)}
+              </Heading>
+            ) : row.delivery ? (
+              <DeliveryLeaf delivery={row.delivery} />
+            ) : (
+              <View style={{ height: 90 }} />
+            )}
+          </View>
+        );
+      }}
+    />
+  );
+}
+
+const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Delivery }) {
+  const t = useTokens();
+  const say = useSay();
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const share = useApp((s) => s.session.sent[d.id] ?? 0);
+  const cancelled = isCancelled(d);
+  const failed = d.state === 'failed' && !cancelled;
+  const to =
+    d.place.kind === 'folder' && d.place.about !== 'folder'
+      ? say('outbox.toFolder', { place: d.place.name, folder: d.place.about })
+      : say('outbox.to', { place: d.place.name });
+  return (
+    <View
+      testID={`delivery-${d.state}`}
+      style={{
+        backgroundColor: failed ? t.rustWash : t.leaf,
+        borderWidth: failed ? 0 : 1,
+        borderLeftWidth: failed ? 4 : 1,
+        borderColor: failed ? t.rust : t.hairline,
+        borderRadius: failed ? 0 : corner,
+        padding: 14,
+        flexDirection: 'row',
+        gap: 12,
+      }}
+    >
+      {d.state === 'arrived' ? <Sign source="check-decagram-outline" size={26} color={t.moss} /> : null}
+      <View style={{ flex: 1, gap: 3 }}>
+        <Link href={`/document/${d.documentId}`} style={{ textDecorationLine: 'none' }}>
+          <Text variant="titleMedium">{d.fileName}</Text>
+        </Link>
+        {d.proof ? (
+          <>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {say('outbox.proof', {
+                where: d.proof.where,
+                when: whenInWords(say, d.proof.at, new Date()),
+                size: fileSize(d.proof.bytes),
+              })}
+            </Text>
+            <Text variant="bodySmall" style={{ color: t.moss }}>
+              {d.proof.how === 'read-back'
+                ? say('outbox.verified', { hash: shortHash(d.proof.sha256) })
+                : say('outbox.accepted', { receipt: d.proof.receipt })}
+            </Text>
+          </>
+        ) : (
+          <Text variant="bodySmall" style={{ color: failed ? t.ink : t.pencil }}>
+            {d.reason
+              ? say('outbox.toReason', {
+                  to,
+                  reason: d.reason.said ? problemAlone(say, d.reason) : problemInWords(say, d.reason),
+                })
+              : d.state === 'waiting'
+                ? say('outbox.toTurn', { to })
+                : to}
+          </Text>
+        )}
+        {d.state === 'sending' ? (
+          <View role="status" style={{ gap: 4, paddingTop: 6 }}>
+            <Progress value={share} label={say('outbox.progress')} />
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {share < 1
+                ? say('outbox.sent', { done: fileSize(Math.round(share * d.bytes)), total: fileSize(d.bytes) })
+                : say('outbox.allSent')}
+            </Text>
+          </View>
+        ) : null}
+        {d.state === 'waiting' && d.reason ? (
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('outbox.byItself', { count: d.attempts })}
+          </Text>
+        ) : null}
+        {d.state !== 'arrived' ? (
+          <View style={{ flexDirection: 'row', marginLeft: -8 }}>
+            {d.state !== 'sending' && !cancelled ? (
+              <Button mode="text" onPress={() => void dispatch(tryAgain(d))}>
+                {say(failed ? 'outbox.tryAgain' : 'outbox.tryNow')}
+              </Button>
+            ) : null}
+            {d.state !== 'failed' ? (
+              <Button mode="text" onPress={() => void dispatch(cancelSending(d))}>
+                {say('outbox.cancelSending')}
+              </Button>
+            ) : (
+              <Button mode="text" onPress={() => router.push(`/document/${d.documentId}?send=1`)}>
+                {say('outbox.another')}
+              </Button>
+            )}
+          </View>
+        ) : null}
+      </View>
+    </View>
+  );
+});
+
+const shortHash = (hash: string) => `${hash.slice(0, 4)} ${hash.slice(4, 8)} … ${hash.slice(-4)}`;

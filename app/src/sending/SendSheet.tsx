@@ -1,0 +1,241 @@
+import { useRouter } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { ScrollView, View } from 'react-native';
+import { Checkbox, SegmentedButtons, Text, TextInput } from 'react-native-paper';
+import { fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
+import { NameLine } from '../documents/NameLine';
+import { setFiles } from '../store/editing';
+import { settingsId } from '../store/library';
+import { noticed } from '../store/session';
+import { useApp, useAppDispatch } from '../store/store';
+import { useDocument } from '../store/useDocument';
+import { Action } from '../ui/Action';
+import { Over } from '../ui/Over';
+import { PressRow } from '../ui/PressRow';
+import { Progress } from '../ui/Progress';
+import { Sign } from '../ui/Sign';
+import { Stitches } from '../ui/Stitches';
+import { useTokens } from '../ui/theme';
+import { widePx } from '../ui/tokens';
+import { useKeys } from '../ui/useKeys';
+import { fileSize, problemAlone } from '../ui/words/format';
+import { sayCode, useSay } from '../ui/words/words';
+import { saveBlob } from '../work/exporting';
+import { keepingProblem } from '../work/importing';
+import { send } from './outbox';
+import { learnPlaces } from './places';
+import { useMadePdfs } from './useMadePdfs';
+
+const device = 'this-device';
+
+interface Draft {
+  chosen: string[];
+  message: string;
+}
+
+/** What was ticked and typed outlives a reload. */
+function readDraft(documentId: string, last: readonly string[]): Draft {
+  try {
+    const kept = sessionStorage.getItem(`send:${documentId}`);
+    if (kept) return JSON.parse(kept) as Draft;
+  } catch {
+    // No session storage: begin afresh.
+  }
+  return { chosen: last.slice(0, 1), message: '' };
+}
+
+/** The sheet of a document, once it has been read. */
+export function SendSheet({ documentId, onClose }: { documentId: string; onClose: () => void }) {
+  const { document, pages } = useDocument(documentId);
+  return document ? <Sheet document={document} pages={pages} onClose={onClose} /> : null;
+}
+
+/** Where a document goes: its file name as it will be, its size, the places, a line for the mail, one press. */
+function Sheet({ document, pages, onClose }: { document: Document; pages: readonly Page[]; onClose: () => void }) {
+  const t = useTokens();
+  const say = useSay();
+  const router = useRouter();
+  const dispatch = useAppDispatch();
+  const known = useApp((s) => s.library.place);
+  const last = useApp((s) => s.library.settings[settingsId]!.lastPlaces);
+  const [draft, setDraft] = useState(() => readDraft(document.id, last));
+  const [busy, setBusy] = useState(false);
+  const { files, done, problem } = useMadePdfs(document, pages);
+  const perPage = document.files === 'page';
+  const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
+  const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
+  const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
+  const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
+  const chosen = places.filter((p) => draft.chosen.includes(p.id));
+  const count = chosen.length + (draft.chosen.includes(device) ? 1 : 0);
+  const mails = chosen.filter((p) => p.kind === 'mail');
+  const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
+  const ink = pages.filter((p) => p.made?.filter === 'ink').length;
+  const doubts = pages.filter(hasDoubt).length;
+
+  useEffect(() => {
+    void dispatch(learnPlaces());
+  }, [dispatch]);
+  useEffect(() => {
+    try {
+      sessionStorage.setItem(`send:${document.id}`, JSON.stringify(draft));
+    } catch {
+      // Not kept, then.
+    }
+  }, [draft, document.id]);
+  useKeys({ 'mod+enter': () => void go() }, { over: true });
+
+  const toggle = (id: string) =>
+    setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
+  const go = async () => {
+    if (!files || !count || tooLarge.length || busy) return;
+    setBusy(true);
+    try {
+      for (const { fileName, blob, sha256 } of files) {
+        if (draft.chosen.includes(device)) saveBlob(blob, fileName);
+        if (chosen.length)
+          await dispatch(
+            send({ documentId: document.id, fileName, file: blob, sha256, message: draft.message.trim(), places: chosen }),
+          );
+      }
+      sessionStorage.removeItem(`send:${document.id}`);
+      if (chosen.length) router.navigate('/outbox');
+      else onClose();
+    } catch (error) {
+      const reason = sayCode(say, 'problem', keepingProblem(error));
+      dispatch(noticed({ code: 'notice.notQueued', values: { reason } }));
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  const row = (id: string, icon: string, name: string, about: string, problemWords?: string) => {
+    const on = draft.chosen.includes(id);
+    return (
+      <PressRow
+        key={id}
+        role="checkbox"
+        checked={on}
+        label={say('send.place', { name, about: problemWords ?? about })}
+        onPress={() => toggle(id)}
+        style={{ gap: 14, minHeight: 52, borderBottomWidth: 1, borderColor: t.hairline }}
+      >
+        <Sign source={icon} size={24} color={on ? t.wine : t.pencil} />
+        <View style={{ flex: 1 }}>
+          <Text variant={on ? 'labelLarge' : 'bodyLarge'}>{name}</Text>
+          <Text variant="bodySmall" style={{ color: problemWords ? t.rust : t.pencil }}>
+            {problemWords ?? about}
+          </Text>
+        </View>
+        <Checkbox status={on ? 'checked' : 'unchecked'} />
+      </PressRow>
+    );
+  };
+
+  const press = busy
+    ? say('send.putting')
+    : !files
+      ? say('send.makingPdf')
+      : count > 1
+        ? say('send.toPlaces', { count })
+        : chosen[0]
+          ? say('send.toPlace', { name: chosen[0].name })
+          : count
+            ? say('send.save')
+            : say('send.choose');
+  const about = files
+    ? perPage
+      ? say('send.each', { count: files.length })
+      : say('send.one', { pages: say('pages', { count: pages.length }) })
+    : '';
+  return (
+    <Over low label={say('send.title')} maxWidth={widePx / 1.6} onClose={onClose}>
+      <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
+        <View>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('send.name')}
+          </Text>
+          <NameLine document={document} large={false} level={2} />
+        </View>
+        <View role="status" style={{ gap: 4 }}>
+          {problem ? (
+            <Text style={{ color: t.rust }}>{problemAlone(say, problem)}</Text>
+          ) : files ? (
+            <>
+              <Text testID="file-size" variant="labelLarge">
+                {say(fitsMail(largest) ? 'send.fits' : 'send.tooLargeForMost', { size: fileSize(bytes) })}
+              </Text>
+              <Text variant="bodySmall" style={{ color: t.pencil }}>
+                {!ink ? about : ink === pages.length ? say('send.inkAll', { about }) : say('send.ink', { about, count: ink })}
+              </Text>
+            </>
+          ) : (
+            <>
+              <Text>{say('send.making', { page: Math.min(done + 1, pages.length), total: pages.length })}</Text>
+              <Progress value={done / Math.max(1, pages.length)} label={say('send.progress')} />
+            </>
+          )}
+          {doubts ? (
+            <Text variant="bodySmall" style={{ color: t.brass }}>
+              {say('send.doubts', { count: doubts })}
+            </Text>
+          ) : null}
+        </View>
+        {pages.length > 1 ? (
+          <View role="group" aria-label={say('send.filesLabel')}>
+            <SegmentedButtons
+              value={document.files ?? 'one'}
+              onValueChange={(value) => void dispatch(setFiles(document, value as 'one' | 'page'))}
+              buttons={[
+                { value: 'one', label: say('send.oneFile') },
+                { value: 'page', label: say('send.files', { count: pages.length }) },
+              ]}
+            />
+          </View>
+        ) : null}
+        <Stitches />
+        <View role="group" aria-label={say('send.to')}>
+          <Text variant="labelLarge">{say('send.to')}</Text>
+          {places.map((p) =>
+            row(
+              p.id,
+              p.kind === 'folder' ? 'cloud-outline' : 'email-outline',
+              p.name,
+              p.about,
+              tooLarge.includes(p)
+                ? say('send.mailLimit', { limit: fileSize(p.limit), size: fileSize(mailBytes(largest)) })
+                : undefined,
+            ),
+          )}
+          {row(device, 'cellphone-arrow-down', say('send.device'), say('send.deviceAbout'))}
+          {!places.length ? (
+            <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
+              {say('send.noPlaces')}
+            </Text>
+          ) : null}
+        </View>
+        {mails.length ? (
+          <TextInput
+            mode="outlined"
+            value={draft.message}
+            onChangeText={(message) => setDraft((d) => ({ ...d, message }))}
+            placeholder={say('send.message')}
+            aria-label={say('send.message')}
+            maxLength={2000}
+            multiline
+          />
+        ) : null}
+        <Action
+          tall
+          main
+          disabled={!files || !count || tooLarge.length > 0 || busy}
+          loading={busy || (!files && !problem)}
+          onPress={() => void go()}
+        >
+          {press}
+        </Action>
+        <Action onPress={onClose}>{say('common.cancel')}</Action>
+      </ScrollView>
+    </Over>
+  );
+}

@@ -1,0 +1,178 @@
+import type { Delivery } from '@libretto/model';
+import { getOutgoing, putOutgoing } from '../store/files';
+import { settingsId } from '../store/library';
+import type { Store } from '../store/store';
+import { isSaving } from '../store/unsaved';
+import { aDelivery, aPlace } from '../testing/records';
+import { anotherTab, aStore, until } from '../testing/store';
+import { cancelSending, Carrier, send, tryAgain } from './outbox';
+
+type Answer = { body: unknown } | 'unreachable';
+const proof = {
+  where: 'Yard records / x.pdf',
+  at: '2026-11-20T14:02:00.000Z',
+  bytes: 3,
+  sha256: 'ab'.repeat(32),
+  how: 'read-back',
+  receipt: '',
+};
+const arrived: Answer = { body: { state: 'arrived', proof } };
+const failed = (again: boolean): Answer => ({ body: { state: 'failed', code: 'x', reason: 'Yard records is full', again } });
+
+let answers: Answer[] = [];
+let requests: { url: string; header: Record<string, unknown> }[] = [];
+
+/** The browser's upload, answered by a script. */
+class ScriptedRequest {
+  upload: { onprogress?: (event: { loaded: number; total: number }) => void } = {};
+  onload?: () => void;
+  onerror?: () => void;
+  onabort?: () => void;
+  status = 200;
+  responseText = '';
+  private url = '';
+  private header = '';
+  open(_method: string, url: string) {
+    this.url = url;
+  }
+  setRequestHeader(name: string, value: string) {
+    if (name === 'x-delivery') this.header = value;
+  }
+  abort() {
+    this.onabort?.();
+  }
+  send() {
+    requests.push({ url: this.url, header: JSON.parse(decodeURIComponent(this.header)) });
+    const answer = answers.shift() ?? arrived;
+    setTimeout(() => {
+      this.upload.onprogress?.({ loaded: 3, total: 3 });
+      if (answer === 'unreachable') return this.onerror?.();
+      this.responseText = JSON.stringify(answer.body);
+      this.onload?.();
+    }, 1);
+  }
+}
+
+beforeEach(() => {
+  answers = [];
+  requests = [];
+  Object.assign(globalThis, { XMLHttpRequest: ScriptedRequest });
+});
+
+const carriers: Carrier[] = [];
+function carry(store: Store): Carrier {
+  const carrier = new Carrier(store.dispatch, store.extra);
+  carriers.push(carrier);
+  void carrier.start();
+  return carrier;
+}
+afterEach(async () => {
+  carriers.splice(0).forEach((c) => c.stop());
+  // What was begun is stored before the next test empties the storage.
+  await until(() => !isSaving());
+});
+
+async function begin(deliveries: Delivery[] = []) {
+  const store = await aStore(deliveries.map((record) => ({ kind: 'delivery' as const, record })));
+  carry(store);
+  return { store, all: () => Object.values(store.getState().library.delivery) };
+}
+
+const parcel = (places = [aPlace]) => ({
+  documentId: 'document-1',
+  fileName: 'Wren.pdf',
+  file: new Blob(['pdf']),
+  sha256: 'ab'.repeat(32),
+  message: 'As agreed',
+  places,
+});
+
+test('each place gets a delivery of its own; arrived only with the proof, and the file is let go', async () => {
+  const { store, all } = await begin();
+  const other = { ...aPlace, id: 'workshop', kind: 'mail' as const };
+  await store.dispatch(send(parcel([aPlace, other])));
+  await until(() => all().every((d) => d.state === 'arrived'));
+  expect(all().map((d) => d.proof)).toEqual([proof, proof]);
+  expect(requests.map((r) => r.url)).toEqual(all().map((d) => `/api/deliveries/${d.id}`));
+  expect(requests[0]!.header).toMatchObject({
+    placeId: 'yard-records',
+    fileName: 'Wren.pdf',
+    subject: 'Wren',
+    message: 'As agreed',
+  });
+  expect(store.getState().library.settings[settingsId]!.lastPlaces).toEqual(['yard-records', 'workshop']);
+  expect(await getOutgoing(all()[0]!.id)).toBeUndefined();
+});
+
+test('out of reach it waits with the reason and keeps its file; trying again sends it under the same id', async () => {
+  const { store, all } = await begin();
+  answers = ['unreachable'];
+  await store.dispatch(send(parcel()));
+  await until(() => all()[0]?.reason !== undefined);
+  expect(all()[0]).toMatchObject({ state: 'waiting', attempts: 1 });
+  expect(await getOutgoing(all()[0]!.id)).toBeDefined();
+  await store.dispatch(tryAgain(all()[0]!));
+  await until(() => all()[0]!.state === 'arrived');
+  expect(new Set(requests.map((r) => r.url)).size).toBe(1);
+});
+
+test('a refusal that waiting does not mend needs the user', async () => {
+  const { store, all } = await begin();
+  answers = [failed(false)];
+  await store.dispatch(send(parcel()));
+  await until(() => all()[0]?.state === 'failed');
+  expect(all()[0]!.reason).toEqual({ code: 'server-x', said: 'Yard records is full' });
+});
+
+test('an answer that makes no sense is not taken for an arrival', async () => {
+  const { store, all } = await begin();
+  answers = [{ body: { state: 'arrived' } }];
+  await store.dispatch(send(parcel()));
+  await until(() => all()[0]?.reason !== undefined);
+  expect(all()[0]).toMatchObject({ state: 'waiting', reason: { code: 'no-sense', said: '200' } });
+  await store.dispatch(cancelSending(all()[0]!));
+  expect(all()[0]).toMatchObject({ state: 'failed', reason: { code: 'cancelled' } });
+});
+
+test('what a tab that is gone was sending goes again under its id; without its file it says so', async () => {
+  await putOutgoing('delivery-kept', new Blob(['pdf']));
+  const { all } = await begin([aDelivery('delivery-lost', { state: 'sending' })]);
+  await until(() => all()[0]!.state === 'failed');
+  expect(all()[0]!.reason).toEqual({ code: 'file-gone' });
+  expect(requests).toEqual([]);
+});
+
+describe('with a second tab', () => {
+  test('its start neither resets what the first one is sending nor falsifies what has arrived', async () => {
+    const { store, all } = await begin();
+    await store.dispatch(send(parcel()));
+    await until(() => all()[0]!.state !== 'waiting');
+    const second = await anotherTab();
+    expect(second.getState().library.delivery[all()[0]!.id]!.state).toMatch(/sending|arrived/);
+    await until(() => all()[0]!.state === 'arrived');
+    // It has waited for its turn; now it carries, and reads everything anew before it does.
+    carriers.splice(0).forEach((c) => c.stop());
+    carry(second);
+    await second.dispatch(send(parcel()));
+    await until(() => Object.values(second.getState().library.delivery).every((d) => d.state === 'arrived'));
+    expect(requests).toHaveLength(2);
+    expect((await anotherTab()).getState().library.outbox).toHaveLength(2);
+  });
+
+  test('what the second one puts into the outbox the first one carries; cancelled there, it stops here', async () => {
+    const { store } = await begin();
+    const second = await anotherTab();
+    await second.dispatch(send(parcel()));
+    await until(() => Object.values(second.getState().library.delivery)[0]?.state === 'arrived');
+    expect(Object.values(store.getState().library.delivery)[0]!.state).toBe('arrived');
+
+    answers = ['unreachable'];
+    await second.dispatch(send(parcel()));
+    const waiting = () => Object.values(second.getState().library.delivery).find((d) => d.state === 'waiting' && d.reason);
+    await until(() => waiting() !== undefined);
+    await second.dispatch(cancelSending(waiting()!));
+    await until(() => Object.values(store.getState().library.delivery).some((d) => d.reason?.code === 'cancelled'));
+    const cancelled = Object.values(store.getState().library.delivery).find((d) => d.reason?.code === 'cancelled')!;
+    await until(async () => (await getOutgoing(cancelled.id)) === undefined);
+  });
+});

@@ -1,0 +1,33 @@
+import { useEffect, useState } from 'react';
+import type { Document, Page, Problem } from '@libretto/model';
+import { makePdfs, type MadeFile } from '../work/exporting';
+import { imageKey } from '../work/pageImages';
+import { wasCancelled } from '../work/pool';
+import { problemOf } from '../work/problem';
+
+export interface Making {
+  /** One, or one for each page. */
+  files: MadeFile[] | null;
+  done: number;
+  problem: Problem | null;
+}
+
+/** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
+export function useMadePdfs(document: Document, pages: readonly Page[]): Making {
+  const [made, setMade] = useState<(Making & { key: string }) | null>(null);
+  const key = JSON.stringify([document.name, document.files, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
+  useEffect(() => {
+    const controller = new AbortController();
+    const tell = (part: Partial<Making>) =>
+      !controller.signal.aborted &&
+      setMade((before) => ({ files: null, done: 0, problem: null, ...(before?.key === key ? before : {}), ...part, key }));
+    makePdfs(document, pages, controller.signal, (done) => tell({ done })).then(
+      (files) => tell({ files }),
+      (error: unknown) => !wasCancelled(error) && tell({ problem: problemOf(error) }),
+    );
+    return () => controller.abort();
+    // The key names all that decides the file.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return made?.key === key ? made : { files: null, done: 0, problem: null };
+}

@@ -1,0 +1,53 @@
+import { isFull } from '../store/files';
+import { openLibrary, nameLostBy, tidyUp } from '../store/open';
+import { noticed, onlineChanged } from '../store/session';
+import { store } from '../store/store';
+import { Carrier } from '../sending/outbox';
+import { learnPlaces } from '../sending/places';
+import { say } from '../ui/words/words';
+import { offerDemo } from '../work/demo';
+import { cancelLooks, lookAtPages } from '../work/looking';
+
+let begun = false;
+let carrying = false;
+/** Long after the start, when nobody waits for anything. */
+const tidyAfterMs = 20_000;
+
+/** Opens what is stored and goes on with unfinished work; again, if it failed. */
+export async function open(): Promise<void> {
+  nameLostBy(say('lost'));
+  if (!(await store.dispatch(openLibrary()))) return;
+  void store.dispatch(lookAtPages());
+  void store.dispatch(learnPlaces());
+  void store.dispatch(offerDemo());
+  if (!carrying) {
+    carrying = true;
+    const carrier = new Carrier(store.dispatch, store.extra);
+    void carrier.start();
+    const online = () => {
+      store.dispatch(onlineChanged(navigator.onLine));
+      if (navigator.onLine) carrier.hurry();
+    };
+    window.addEventListener('online', online);
+    window.addEventListener('offline', online);
+    document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && carrier.hurry());
+    setTimeout(() => void store.dispatch(tidyUp()).catch(() => {}), tidyAfterMs);
+  }
+}
+
+/** Once for the page's life. */
+export function begin(): void {
+  if (begun) return;
+  begun = true;
+  store.extra.onStored(cancelLooks);
+  void open();
+  // What nobody caught is said, rather than that nothing happens.
+  window.addEventListener('unhandledrejection', ({ reason }) => {
+    if ((reason as { name?: string })?.name !== 'AbortError' && !isFull(reason))
+      store.dispatch(noticed({ code: 'notice.notStored', values: { said: (reason as Error)?.message ?? String(reason) } }));
+  });
+  // The browser may throw stored photographs away when room is short, unless it has promised not to.
+  void navigator.storage?.persist?.().catch(() => {});
+  if (process.env.NODE_ENV === 'production' && 'serviceWorker' in navigator)
+    void navigator.serviceWorker.register('/sw.js').catch(() => {});
+}

@@ -1,0 +1,56 @@
+import { createInstance, type TOptions } from 'i18next';
+import { initReactI18next, useTranslation } from 'react-i18next';
+import { en } from './en';
+
+type Leaves<T, P extends string = ''> = {
+  [K in keyof T & (string | number)]: T[K] extends string
+    ? `${P}${K}` extends `${infer Stem}_${'one' | 'other'}`
+      ? Stem
+      : `${P}${K}`
+    : T[K] extends readonly unknown[]
+      ? never
+      : Leaves<T[K], `${P}${K}.`>;
+}[keyof T & (string | number)];
+
+/** A key of the catalogue, without its plural form. */
+export type WordKey = Leaves<typeof en>;
+export type Values = Record<string, string | number>;
+export type Say = (key: WordKey, values?: Values) => string;
+
+const browserLanguage = typeof navigator === 'undefined' ? 'en-GB' : navigator.language;
+/** How dates and numbers are written: as the browser says, within the language that the words are in. */
+export const locale = /^en\b/.test(browserLanguage) && browserLanguage !== 'en-US@posix' ? browserLanguage : 'en-GB';
+
+const words = createInstance();
+void words.use(initReactI18next).init({
+  lng: 'en',
+  fallbackLng: 'en',
+  resources: { en: { translation: en } },
+  // Advice and file names hold colons.
+  nsSeparator: false,
+  // React escapes what it shows.
+  interpolation: { escapeValue: false },
+  initAsync: false,
+  showSupportNotice: false,
+} as Parameters<typeof words.init>[0]);
+
+export const say: Say = (key, values) => words.t(key, values as TOptions) as string;
+
+/** Words for a component, which follow the language. */
+export function useSay(): Say {
+  const { t } = useTranslation(undefined, { i18n: words });
+  return t as unknown as Say;
+}
+
+/** Words by a code that was stored, where a key cannot be known beforehand; without an entry, what the other side said. */
+export function sayCode(
+  say_: Say,
+  group: string,
+  { code, values, said }: { code: string; values?: Values | undefined; said?: string | undefined },
+): string {
+  const key = `${group}.${code}`;
+  const all: Values = { ...values, ...(said !== undefined && { said }) };
+  return words.exists(key, all as TOptions) || (all.count !== undefined && words.exists(`${key}_other`))
+    ? say_(key as WordKey, all)
+    : (said ?? code);
+}

@@ -1,0 +1,82 @@
+import { openPhotos } from '../testing/photos';
+import { bringIn, keepingProblem, pictureType } from './importing';
+import { aStore } from '../testing/store';
+import { cancelJob } from './jobs';
+import { WorkProblem } from './problem';
+
+jest.mock('./pools', () => ({ pagePool: { run: () => new Promise(() => {}) }, filePool: {} }));
+
+const bytes = (...values: number[]) => Uint8Array.from(values);
+const jpeg = bytes(0xff, 0xd8, 0xff, 0xe0, 0, 16, 74, 70, 73, 70, 0, 1);
+const png = bytes(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13);
+const webp = new TextEncoder().encode('RIFF\0\0\0\0WEBPVP8 ');
+const heic = new TextEncoder().encode('\0\0\0\x18ftypheic\0\0\0\0');
+const file = (name: string, content: BlobPart) => new File([content], name);
+
+test.each([
+  ['JPEG', jpeg, 'image/jpeg'],
+  ['PNG (ISO/IEC 15948, 5.2)', png, 'image/png'],
+  ['WebP (RFC 9649)', webp, 'image/webp'],
+  ['HEIC', heic, null],
+  ['text', new TextEncoder().encode('GIF89a or so'), null],
+  ['nothing', bytes(), null],
+])('the kind of a picture is told by its first bytes: %s', async (_, content, type) => {
+  expect(await pictureType(new Blob([content as BlobPart]))).toBe(type);
+});
+
+describe('files are brought in', () => {
+  let decode: jest.Mock;
+  beforeEach(() => {
+    decode = openPhotos();
+  });
+  const begin = () => aStore();
+
+  test('those that cannot be used are named with the reason, the others come in', async () => {
+    const store = await begin();
+    const id = await store.dispatch(
+      bringIn([file('empty.jpg', ''), file('one.jpg', jpeg), file('phone.heic', heic), file('letter.txt', 'Dear yard')], null),
+    );
+    const { library, session } = store.getState();
+    expect(library.document[id!]!.pageIds).toHaveLength(1);
+    expect(Object.values(library.photo).map((p) => [p.name, p.type])).toContainEqual(['one.jpg', 'image/jpeg']);
+    expect(session.refused.map((r) => r.name)).toEqual(['empty.jpg', 'phone.heic', 'letter.txt']);
+    expect(session.refused.map((r) => r.code)).toEqual(['empty', 'heic', 'not-a-picture']);
+    expect(session.jobs).toEqual({});
+  });
+
+  test('a damaged picture is refused, whatever its name says', async () => {
+    const store = await begin();
+    decode.mockRejectedValueOnce(new Error('no picture'));
+    expect(await store.dispatch(bringIn([file('broken.png', png)], null))).toBeNull();
+    expect(store.getState().session.refused).toEqual([{ name: 'broken.png', code: 'damaged' }]);
+    expect(Object.keys(store.getState().library.document)).toEqual([]);
+  });
+
+  test('into a document that is there; stopped in between, what came in stays', async () => {
+    const store = await begin();
+    const id = (await store.dispatch(bringIn([file('a.jpg', jpeg)], null)))!;
+    decode.mockImplementationOnce(async () => {
+      // From whichever screen: the job is known by its document.
+      const [job] = Object.values(store.getState().session.jobs);
+      expect(job).toMatchObject({ kind: 'import', documentId: id, total: 2 });
+      store.dispatch(cancelJob(job!.id));
+      expect(store.getState().session.jobs).toEqual({});
+      return { close: () => {} };
+    });
+    await store.dispatch(bringIn([file('b.jpg', jpeg), file('c.jpg', jpeg)], id));
+    expect(store.getState().library.document[id]!.pageIds).toHaveLength(2);
+  });
+
+  test('a name for a new document is kept', async () => {
+    const store = await begin();
+    const id = (await store.dispatch(bringIn([file('a.webp', webp as BlobPart)], null, { name: 'Timber docket' })))!;
+    expect(store.getState().library.document[id]!.name).toBe('Timber docket');
+  });
+});
+
+test('why a picture could not be kept is told by a code', () => {
+  expect(keepingProblem(Object.assign(new Error('x'), { name: 'QuotaExceededError' }))).toEqual({ code: 'full' });
+  expect(keepingProblem(new WorkProblem('pdf-page', { page: 3 }))).toEqual({ code: 'pdf-page', values: { page: 3 } });
+  expect(keepingProblem(new Error('Odd'))).toEqual({ code: 'said', values: { said: 'Odd' } });
+  expect(keepingProblem(new Error(''))).toEqual({ code: 'not-stored' });
+});

@@ -1,0 +1,100 @@
+import type { Photo } from '@libretto/model';
+import { isFull } from '../store/files';
+import { newId } from '../store/ids';
+import { keepPage } from '../store/keeping';
+import { refusedFile } from '../store/session';
+import { runJob } from './jobs';
+import { lookAtPages } from './looking';
+import { pdfPages } from './pdfPages';
+import { WorkProblem } from './problem';
+
+/** Larger files are hardly photographs of paper, and would not be decoded on a phone. */
+const largestBytes = 120_000_000;
+
+/** The kind of picture by its first bytes, whatever its name says. */
+export async function pictureType(file: Blob): Promise<Photo['type'] | null> {
+  const b = new Uint8Array(await file.slice(0, 12).arrayBuffer());
+  const text = String.fromCharCode(...b);
+  if (b[0] === 0xff && b[1] === 0xd8 && b[2] === 0xff) return 'image/jpeg';
+  if (text.startsWith('\x89PNG\r\n\x1a\n')) return 'image/png';
+  if (text.startsWith('RIFF') && text.slice(8, 12) === 'WEBP') return 'image/webp';
+  return null;
+}
+
+async function checkPicture(file: File): Promise<Photo['type']> {
+  if (file.size === 0) throw new WorkProblem('empty');
+  if (file.size > largestBytes)
+    throw new WorkProblem('too-many-bytes', { size: Math.round(file.size / 1e6), most: largestBytes / 1e6 });
+  const type = await pictureType(file);
+  if (type) {
+    try {
+      // The header alone tells most broken files; the rest show when the page is looked at.
+      const bitmap = await createImageBitmap(file, { resizeWidth: 16 });
+      bitmap.close();
+      return type;
+    } catch {
+      throw new WorkProblem('damaged');
+    }
+  }
+  const head = String.fromCharCode(...new Uint8Array(await file.slice(0, 16).arrayBuffer()));
+  throw new WorkProblem(head.slice(4, 8) === 'ftyp' ? 'heic' : 'not-a-picture');
+}
+
+/** The mark stands somewhere in the first kilobyte (PDF Reference 1.7, appendix H, note 13; from memory). */
+const isPdf = async (file: Blob) => new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
+
+export interface BringingIn {
+  /** For a new document. */
+  name?: string;
+  demo?: boolean;
+  signal?: AbortSignal;
+}
+
+/**
+ * Brings photographs and PDFs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used
+ * is named with the reason, and the others go on. It is a job of the document's, to be cancelled from anywhere.
+ *
+ * @returns the document's id, or null when nothing came in.
+ */
+export function bringIn(files: readonly File[], into: string | null, { signal: given, ...keeping }: BringingIn = {}) {
+  const documentId = into ?? newId();
+  return runJob('import', documentId, files.length, async ({ signal, tell }, dispatch): Promise<string | null> => {
+    let begun = into !== null;
+    let done = 0;
+    let total = files.length;
+    const over = () => signal.aborted || given?.aborted;
+    const keep = async (picture: Parameters<typeof keepPage>[1]) => {
+      await dispatch(keepPage(documentId, picture, keeping));
+      begun = true;
+      void dispatch(lookAtPages([documentId]));
+    };
+    for (const file of files) {
+      if (over()) break;
+      try {
+        if (await isPdf(file)) {
+          // A PDF counts as its pages from the moment that their number is known.
+          for await (const picture of pdfPages(file, signal)) {
+            if (picture.number === 1) total += picture.of - 1;
+            if (over()) break;
+            await keep(picture);
+            if (picture.number < picture.of) done++;
+            tell({ done, total });
+          }
+        } else await keep({ blob: file, name: file.name, type: await checkPicture(file) });
+      } catch (error) {
+        dispatch(refusedFile({ name: file.name, ...keepingProblem(error) }));
+      }
+      done++;
+      tell({ done, total });
+    }
+    return begun ? documentId : null;
+  });
+}
+
+/** Why a picture could not be kept. */
+export function keepingProblem(error: unknown): { code: string; values?: Record<string, string | number> } {
+  if (error instanceof WorkProblem) return { code: error.code, ...(error.values && { values: error.values }) };
+  if (isFull(error)) return { code: 'full' };
+  const { message } = error as Error;
+  return message ? { code: 'said', values: { said: message } } : { code: 'not-stored' };
+}

@@ -1,0 +1,241 @@
+import * as Comlink from 'comlink';
+import {
+  bentAsItsLines,
+  findPages,
+  finestPrint,
+  finish,
+  flatten,
+  inspectPage,
+  pageSignature,
+  pageWindows,
+  rotatedQuad,
+  skewToTakeOut,
+  wholeAsRead,
+  type Filter,
+  type FlatPage,
+  type PageWindows,
+  type Quad,
+  type Raster,
+  type RenderOptions,
+  type RenderRecipe,
+} from '@libretto/core';
+import { focalLength35 } from '@libretto/formats/exif';
+import { encodeGroup4, packBits } from '@libretto/formats/raster';
+
+/** A photo's pixels, and what its file tells of the lens. */
+interface DecodedPhoto extends Raster {
+  focal35mm?: number;
+}
+
+/** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
+let held: { photoId: string; photo: DecodedPhoto } | null = null;
+let flat: { key: string; page: FlatPage; windows?: { key: string; of: PageWindows } } | null = null;
+
+/** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
+const stripRows = 256;
+/** What a camera writes down stands in front of the picture. */
+const headBytes = 128 * 1024;
+const inspectEdgePx = 900;
+const skewEdgePx = 1400;
+
+async function decode(photoId: string, blob: Blob): Promise<DecodedPhoto> {
+  if (held?.photoId === photoId) return held.photo;
+  held = null;
+  flat = null;
+  const bitmap = await createImageBitmap(blob);
+  const { width, height } = bitmap;
+  const data = new Uint8ClampedArray(width * height * 4);
+  const canvas = new OffscreenCanvas(width, Math.min(stripRows, height));
+  const context = canvas.getContext('2d', { willReadFrequently: true, alpha: false })!;
+  for (let y = 0; y < height; y += stripRows) {
+    const rows = Math.min(stripRows, height - y);
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, width, rows);
+    context.drawImage(bitmap, 0, -y);
+    data.set(context.getImageData(0, 0, width, rows).data, y * width * 4);
+  }
+  bitmap.close();
+  const focal35mm = await focalLength35(new Uint8Array(await blob.slice(0, headBytes).arrayBuffer()));
+  held = { photoId, photo: { width, height, channels: 4, data, ...(focal35mm && { focal35mm }) } };
+  return held.photo;
+}
+
+const flattenedPhoto = (photo: DecodedPhoto, recipe: Parameters<typeof flatten>[1], options: RenderOptions) =>
+  flatten(photo, recipe, { ...options, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
+
+async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
+  const key = JSON.stringify([
+    photoId,
+    recipe.quad,
+    recipe.whole,
+    recipe.polygon,
+    recipe.sidesFrom,
+    recipe.turn,
+    recipe.mirror,
+    recipe.size,
+    alone,
+    limits,
+  ]);
+  if (flat?.key !== key) flat = { key, page: flattenedPhoto(await decode(photoId, blob), recipe, { ...limits, alone }) };
+  return flat.page;
+}
+
+/** Windows of the page flattened last, so that another detail of it is there at once. */
+function windowsOf(holder: NonNullable<typeof flat>, { adjust, tidy, touches, turn, mirror }: WorkRecipe): PageWindows {
+  const recipe = { adjust, tidy, touches, turn, mirror };
+  const key = JSON.stringify(recipe);
+  if (holder.windows?.key !== key) holder.windows = { key, of: pageWindows(holder.page, recipe) };
+  return holder.windows.of;
+}
+
+function drawn(image: Raster): OffscreenCanvas {
+  const { width, height, channels, data } = image;
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0, p = 0; i < width * height; i++, p += channels) {
+    rgba[i * 4] = data[p];
+    rgba[i * 4 + 1] = data[channels === 1 ? p : p + 1];
+    rgba[i * 4 + 2] = data[channels === 1 ? p : p + 2];
+    rgba[i * 4 + 3] = 255;
+  }
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  return canvas;
+}
+
+const encode = (image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> =>
+  drawn(image).convertToBlob({ type, quality });
+
+/** A smaller picture of a page, for a list. */
+export interface Small {
+  blob: Blob;
+  width: number;
+  height: number;
+}
+
+async function shrunk(page: OffscreenCanvas, longEdgePx: number): Promise<Small> {
+  const scale = Math.min(1, longEdgePx / Math.max(page.width, page.height));
+  const width = Math.max(1, Math.round(page.width * scale));
+  const height = Math.max(1, Math.round(page.height * scale));
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d')!;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(page, 0, 0, width, height);
+  return { blob: await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.82 }), width, height };
+}
+
+export interface Limits {
+  dpi?: number;
+  maxEdgePx?: number;
+}
+/** The part of a recipe that decides the pixels. */
+export type WorkRecipe = RenderRecipe;
+
+/** A page's faults, and what it looks like, to tell it from the others. */
+function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
+  const flat = flattenedPhoto(
+    photo,
+    { quad, ...(polygon && { polygon }), ...(sidesFrom && { sidesFrom }), ...(size && { size }), turn: 0 },
+    { maxEdgePx: inspectEdgePx, alone },
+  );
+  const { width, height } = flat.image;
+  const corners: Quad[number][] = [[0, 0], [width - 1, 0], [width - 1, height - 1], [0, height - 1]]; // prettier-ignore
+  const signature = pageSignature(flat.image, corners as unknown as Quad);
+  // As the camera sees it, whichever way the print runs: from the corner that lies uppermost on the left.
+  const first = quad ? quad.reduce((least, [x, y], i) => (x + y < quad[least]![0] + quad[least]![1] ? i : least), 0) : 0;
+  const seen = pageSignature(flat.image, [...corners.slice(first), ...corners.slice(0, first)] as unknown as Quad);
+  return { ...inspectPage(photo, whole ? null : quad, flat), signature, seen };
+}
+
+const api = {
+  /** Decodes the photo and looks for its pages. */
+  async look(photoId: string, blob: Blob) {
+    const photo = await decode(photoId, blob);
+    const outlines = findPages(photo);
+    const alone = outlines.length < 2 || outlines.every((o) => o.spread);
+    const pages = outlines.map((outline) => ({ outline, ...inspected(photo, { ...outline, turn: 0 }, alone) }));
+    return { width: photo.width, height: photo.height, pages, ...(!pages.length && { whole: wholeAsRead(photo) }) };
+  },
+
+  /** The likeliest page round a point of the photo. */
+  async findHere(photoId: string, blob: Blob, at: readonly [number, number]) {
+    return findPages(await decode(photoId, blob), { at })[0] ?? null;
+  },
+
+  /** How far the page's outline has to be turned so that its print runs level, degrees clockwise, or the outline that bends as its lines do. */
+  async straighten(photoId: string, blob: Blob, { quad, polygon, sidesFrom, size, turn }: WorkRecipe, alone: boolean) {
+    const photo = await decode(photoId, blob);
+    const recipe = {
+      quad,
+      ...(polygon && { polygon }),
+      ...(sidesFrom && { sidesFrom }),
+      ...(size && { size }),
+      turn: 0 as const,
+    };
+    const { image } = flattenedPhoto(photo, recipe, { maxEdgePx: skewEdgePx, alone });
+    const degrees = skewToTakeOut(image);
+    // Lines that lean are turned level first: then one sees whether they bend.
+    const level = quad && !polygon && rotatedQuad(quad, degrees, image.width / image.height);
+    return { degrees, bent: level && turn === 0 ? bentAsItsLines(photo, level) : null };
+  },
+
+  /** What is wrong with a page, once its edges are other ones. */
+  async inspect(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean) {
+    return inspected(await decode(photoId, blob), recipe, alone);
+  },
+
+  /** A finished page for the screen, and as small as lists show it: all from one making, so that they look the same. */
+  async show(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, small: readonly number[]) {
+    const { image, tidied, ...facts } = finish(await flattened(photoId, blob, recipe, alone, limits), recipe);
+    const canvas = drawn(image);
+    const smaller: Small[] = [];
+    for (const edge of small) smaller.push(await shrunk(canvas, edge));
+    const out = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
+    return { ...facts, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height, smaller };
+  },
+
+  /** A finished page for print: JPEG or, in Ink, CCITT Group 4; or quickly, as a draft. */
+  async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
+    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe);
+    const { image, tidied, ...facts } = page;
+    const bilevel = use === 'print' && page.filter === 'ink';
+    const out = bilevel
+      ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' })
+      : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
+    return { ...facts, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height };
+  },
+
+  /** One detail of the page at full size under each filter: round `wanted` (shares of the page's width and height), or where the finest print is. */
+  async detail(
+    photoId: string,
+    blob: Blob,
+    recipe: WorkRecipe,
+    alone: boolean,
+    wanted: readonly [number, number] | null,
+    size: readonly [number, number],
+    filters: readonly Filter[],
+  ) {
+    const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
+    const at = wanted ?? finestPrint(page.image, size);
+    const { choice, finished } = windowsOf(flat!, recipe);
+    const [width, height] = [Math.min(size[0], page.image.width), Math.min(size[1], page.image.height)];
+    const box = {
+      x: Math.max(0, Math.min(page.image.width - width, Math.round(at[0] * page.image.width - width / 2))),
+      y: Math.max(0, Math.min(page.image.height - height, Math.round(at[1] * page.image.height - height / 2))),
+      width,
+      height,
+    };
+    const details = [];
+    for (const filter of filters) details.push({ filter, blob: await encode(finished(box, filter), 'image/png', 1) });
+    return { chosen: choice.filter, why: choice.why, details, at };
+  },
+
+  /** Lets the held pixels go. */
+  rest(): void {
+    held = null;
+    flat = null;
+  },
+};
+
+export type PageApi = typeof api;
+export type WorkQuad = Quad;
+Comlink.expose(api);
