@@ -41,7 +41,7 @@ export interface Shutter {
 }
 
 /** What takes longer than this is given up, and said, ms. */
-const longest = { still: 15_000, save: 120_000, better: 10_000, close: 60_000 };
+const longest = { still: 60_000, save: 120_000, better: 10_000, close: 60_000 };
 
 /**
  * A run of shots into one document, apart from any screen. The first still of a shot is saved at once, before anybody judges it; a better one of the

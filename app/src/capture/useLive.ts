@@ -52,6 +52,8 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
     let on = true;
     const look = async () => {
       while (on) {
+        // Asked for before the look, so that a frame that comes meanwhile is not missed.
+        const fresh = nextFrame(video);
         if (video.videoWidth && !document.hidden) {
           try {
             // Handed over as it is: shrinking and reading it are the worker's, so that this thread stays free.
@@ -69,7 +71,7 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
             await new Promise((resolve) => setTimeout(resolve, 200));
           }
         }
-        await new Promise((resolve) => requestAnimationFrame(resolve));
+        await fresh;
       }
     };
     void look();
@@ -84,3 +86,10 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
   }, []);
   return { view, hear };
 }
+
+/** The video's next frame. A frame is looked at once: seen twice, a picture that stood while a still was exposed would count as a hand that is still. */
+const nextFrame = (video: HTMLVideoElement): Promise<unknown> =>
+  new Promise((resolve) => {
+    if (typeof video.requestVideoFrameCallback === 'function') video.requestVideoFrameCallback(resolve);
+    else requestAnimationFrame(resolve);
+  });

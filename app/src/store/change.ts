@@ -3,7 +3,7 @@ import { commit, NewerRecord, StepGone, type Outcome } from './commit';
 import { isFull } from './files';
 import { newId } from './ids';
 import { forgetStep, noteStep } from './journal';
-import { begun, stored, turnsOf, withdrawn } from './library';
+import { begun, stepsNow, stored, turnsOf, withdrawn } from './library';
 import { named, parsed, readKeys, readTexts, type Drawer } from './records';
 import { noticed } from './session';
 import { keysOf, type Label, type Op, type Step } from './step';
@@ -94,11 +94,12 @@ async function storedNow(step: Step): Promise<Omit<Parameters<typeof withdrawn>[
 /** Takes a step back, that one and no other, or does it again; says so where somebody has changed the same since. */
 export function turn(stepId: string, state: 'done' | 'undone'): Thunk<Promise<void>> {
   return async (dispatch, getState, extra) => {
-    const known = getState().library.steps.find((s) => s.id === stepId);
+    const known = stepsNow(getState().library).find((s) => s.id === stepId);
     const step: Step = {
       ...makeStep(extra, { documentIds: known?.documentIds ?? [], ops: [] }),
       of: { step: stepId, state },
     };
+    dispatch(begun(step));
     const outcome = await dispatch(take(step));
     if (outcome?.stays) dispatch(noticed({ code: outcome.changed.length ? 'notice.partlyBack' : 'notice.changedSince' }));
   };
@@ -110,13 +111,13 @@ export const redo = (stepId: string) => turn(stepId, 'done');
 /** A document's last step is taken back; its last one that was is done again. */
 export function undoLast(documentId: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
-    const { undo: last } = turnsOf(getState().library.steps, documentId);
+    const { undo: last } = turnsOf(stepsNow(getState().library), documentId);
     if (last) await dispatch(undo(last.id));
   };
 }
 export function redoLast(documentId: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
-    const { redo: next } = turnsOf(getState().library.steps, documentId);
+    const { redo: next } = turnsOf(stepsNow(getState().library), documentId);
     if (next) await dispatch(redo(next.id));
   };
 }

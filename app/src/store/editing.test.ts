@@ -64,6 +64,22 @@ test('moving, deleting and naming can each be taken back and done again, in turn
   expect(order()).toBe('ba');
 });
 
+test('undo means what was done last, also before that is stored', async () => {
+  const { store, document, order, page } = await begin();
+  await store.dispatch(movePage(document(), 2, 0));
+  void store.dispatch(deletePages(document(), [page('page-a')]));
+  expect(order()).toBe('cb');
+  await store.dispatch(undoLast('document-1'));
+  expect(order()).toBe('cab');
+  void store.dispatch(deletePages(document(), [page('page-a')]));
+  void store.dispatch(undoLast('document-1'));
+  await store.dispatch(undoLast('document-1'));
+  expect(order()).toBe('abc');
+  void store.dispatch(redoLast('document-1'));
+  await store.dispatch(redoLast('document-1'));
+  expect(order()).toBe('cb');
+});
+
 test('a new step ends what could be done again', async () => {
   const { store, document, order } = await begin();
   await store.dispatch(movePage(document(), 0, 1));

@@ -166,8 +166,25 @@ const library = createSlice({
 export const { opened, reading, held, begun, stored, withdrawn, told, purged, placesLearned, asideRead } = library.actions;
 export const libraryReducer = library.reducer;
 
+type Turning = Pick<Kept, 'id' | 'at' | 'documentIds' | 'state'>;
+
+/**
+ * The user's steps, the oldest first, those that are on their way to the disk among them: a thumb is quicker than a disk, and *Undo* means what was done
+ * last.
+ */
+export function stepsNow({ steps, pending }: Pick<Library, 'steps' | 'pending'>): readonly Turning[] {
+  if (!pending.length) return steps;
+  const now = new Map<string, Turning>(steps.map((s) => [s.id, s]));
+  for (const step of pending) if (step.label) now.set(step.id, { ...step, state: 'done' });
+  for (const { of } of pending) if (of && now.has(of.step)) now.set(of.step, { ...now.get(of.step)!, state: of.state });
+  return [...now.values()];
+}
+
 /** The latest step on a document that can be taken back, and the one that can be done again. */
-export function turnsOf(steps: readonly Kept[], documentId: string): { undo: Kept | undefined; redo: Kept | undefined } {
+export function turnsOf(
+  steps: readonly Turning[],
+  documentId: string,
+): { undo: Turning | undefined; redo: Turning | undefined } {
   const own = steps.filter((s) => s.documentIds.includes(documentId));
   const undo = own.filter((s) => s.state === 'done').sort((a, b) => a.at.localeCompare(b.at)).at(-1); // prettier-ignore
   // A new step ends what could be done again; of those taken back the last one comes first.

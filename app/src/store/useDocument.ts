@@ -1,7 +1,7 @@
 import type { Delivery, Document, Page, Photo } from '@libretto/model';
 import { shallowEqual } from 'react-redux';
 import { useEffect } from 'react';
-import { turnsOf, type Loaded } from './library';
+import { stepsNow, turnsOf, type Loaded } from './library';
 import { openDocument } from './open';
 import { useApp, useAppDispatch } from './store';
 
@@ -37,7 +37,7 @@ export const useDelivery = (id: string): Delivery | undefined => useApp((s) => s
 /** The steps of a document that can be taken back and done again. */
 export function useTurns(id: string): { undo: string | undefined; redo: string | undefined } {
   return useApp((s) => {
-    const { undo, redo } = turnsOf(s.library.steps, id);
+    const { undo, redo } = turnsOf(stepsNow(s.library), id);
     return { undo: undo?.id, redo: redo?.id };
   }, shallowEqual);
 }

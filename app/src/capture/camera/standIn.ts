@@ -6,7 +6,7 @@ import { CameraError, type CameraChoice, type RunningCamera } from './camera';
 
 const reels: Record<string, ReelPlan> = { 'stand-in:pile': pile, 'stand-in:book': book };
 const preview = { width: 480, height: 640 };
-const photo = { width: 2100, height: 2800 };
+const photo = { width: 1800, height: 2400 };
 
 /** Cameras that are none: moving scenes of the demo's office, for a machine without a camera. */
 export const standIns: readonly CameraChoice[] = Object.keys(reels).map((id) => ({ id, label: '' }));
@@ -46,9 +46,11 @@ export async function openStandIn(id: string): Promise<RunningCamera> {
     throw new CameraError('fault', (error as Error).message);
   }
   const stream = canvas.captureStream();
+  /** Stills under way: the picture stands meanwhile, as a phone's does, and the machine has both hands free for them. */
+  let exposing = 0;
   const roll = async () => {
     while (on) {
-      if (!document.hidden) {
+      if (!document.hidden && !exposing) {
         try {
           const bitmap = await filming.frame(origin, now(), preview.width, preview.height);
           if (on) context.transferFromImageBitmap(bitmap);
@@ -65,14 +67,19 @@ export async function openStandIn(id: string): Promise<RunningCamera> {
     id,
     stream,
     stillEdgePx: photo.height,
-    still: () => {
+    still: async () => {
       if (!shooting) {
         const worker = start();
         shooting = { worker, api: Comlink.wrap<SceneApi>(worker) };
       }
       const scene = now();
       reel.taken(clock());
-      return shooting.api.still(origin, scene, photo.width, photo.height);
+      exposing++;
+      try {
+        return await shooting.api.still(origin, scene, photo.width, photo.height);
+      } finally {
+        exposing--;
+      }
     },
     light: async (wanted) => void (lit = wanted),
     onLost: (listener) => void lost.push(listener),
