@@ -49,11 +49,12 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
     const thread = new Worker(new URL('../work/live.worker', window.location.href));
     const api = Comlink.wrap<LiveApi>(thread);
     const calm = new CalmReadiness();
+    const nextFrame = framesOf(video);
     let on = true;
     const look = async () => {
       while (on) {
         // Asked for before the look, so that a frame that comes meanwhile is not missed.
-        const fresh = nextFrame(video);
+        const fresh = nextFrame();
         if (video.videoWidth && !document.hidden) {
           try {
             // Handed over as it is: shrinking and reading it are the worker's, so that this thread stays free.
@@ -87,9 +88,20 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
   return { view, hear };
 }
 
-/** The video's next frame. A frame is looked at once: seen twice, a picture that stood while a still was exposed would count as a hand that is still. */
-const nextFrame = (video: HTMLVideoElement): Promise<unknown> =>
-  new Promise((resolve) => {
-    if (typeof video.requestVideoFrameCallback === 'function') video.requestVideoFrameCallback(resolve);
-    else requestAnimationFrame(resolve);
-  });
+/** The longest that a first frame is waited for, ms. */
+const firstFrameMs = 1000;
+
+/**
+ * Waits for a video's next frame, so that each is looked at once: seen twice, a picture that stood while a still was exposed would count as a hand that
+ * is still. Where frames are not announced, or only by name (WebKitGTK without compositing), the screen's beat has to do.
+ */
+function framesOf(video: HTMLVideoElement): () => Promise<unknown> {
+  let announced: boolean | null = typeof video.requestVideoFrameCallback === 'function' ? null : false;
+  return () =>
+    announced === false
+      ? new Promise(requestAnimationFrame)
+      : new Promise((resolve) => {
+          video.requestVideoFrameCallback(() => resolve((announced = true)));
+          if (announced === null) setTimeout(() => resolve((announced ??= false)), firstFrameMs);
+        });
+}
