@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import fastifyStatic from '@fastify/static';
 import Fastify, { type FastifyInstance } from 'fastify';
+import { guard, type Network } from './access/access';
 import type { PlaceConfig } from './config';
 import { deliveries } from './deliveries/plugin';
 import { arrivals } from './standins/arrivals';
@@ -14,6 +15,8 @@ export interface AppOptions {
   /** The demo's folder: its photographs, and the flat sheets that the stand-in camera shows. */
   demoRoot?: string;
   standIns?: { folder: string; mail: string };
+  /** What it needs to be open to its network, where it is. */
+  network?: Network;
   log?: boolean;
 }
 
@@ -26,6 +29,7 @@ const policy = [
   "connect-src 'self' blob:",
   "object-src 'none'",
   "base-uri 'none'",
+  "form-action 'self'",
   "frame-ancestors 'none'",
 ].join('; ');
 
@@ -36,22 +40,18 @@ export async function buildApp({
   webRoot,
   demoRoot,
   standIns,
+  network,
   log = false,
 }: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({ logger: log ? { level: 'warn' } : false, requestTimeout: 0 });
 
-  // Pages of other origins must not use a server on this machine, nor reach it under a name of their own (DNS rebinding).
-  app.addHook('onRequest', async (request, reply) => {
-    const host = request.headers.host ?? '';
-    if (!/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(host)) return reply.code(421).send({ error: 'Wrong host' });
-    const { origin } = request.headers;
-    if (origin && origin !== `http://${host}`) return reply.code(403).send({ error: 'Other origin' });
-  });
+  await guard(app, network);
   app.addHook('onSend', async (_request, reply) => {
     void reply
       .header('x-content-type-options', 'nosniff')
       .header('referrer-policy', 'no-referrer')
-      .header('content-security-policy', policy);
+      .header('content-security-policy', policy)
+      .header('cross-origin-resource-policy', 'same-origin');
   });
 
   app.get('/api/health', async () => ({ ok: true }));
@@ -73,7 +73,7 @@ export async function buildApp({
     // Every address of the app is one page.
     app.setNotFoundHandler((request, reply) => {
       const [address] = request.url.split('?');
-      if (request.method === 'GET' && !/^\/(api|demo|stand-ins)\//.test(address!) && !path.extname(address!))
+      if (request.method === 'GET' && !/^\/(api|demo|stand-ins|pair)\//.test(address!) && !path.extname(address!))
         return reply.sendFile('index.html');
       return reply.code(404).send({ error: 'Not found' });
     });

@@ -1,6 +1,8 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { toString as qrOf } from 'qrcode';
+import { prepareNetwork, type Listening } from './access/listen';
 import { buildApp } from './app';
 import { readConfig, type PlaceConfig } from './config';
 import { startStandIns } from './standins/start';
@@ -8,6 +10,8 @@ import { startStandIns } from './standins/start';
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
 const dataDir = path.resolve(process.env.LIBRETTO_DATA ?? path.join(root, 'data'));
 const port = Number(process.env.PORT ?? 4170);
+const { LIBRETTO_HOST: host, LIBRETTO_TLS_CERT: cert, LIBRETTO_TLS_KEY: key } = process.env;
+const tlsPort = Number(process.env.LIBRETTO_TLS_PORT ?? port + 1);
 const configFile = path.resolve(process.env.LIBRETTO_CONFIG ?? path.join(root, 'libretto.config.json'));
 
 let places: PlaceConfig[] = [];
@@ -22,28 +26,55 @@ try {
 // With places of one's own the stand-ins stay away, unless they are asked for.
 const wanted = process.env.LIBRETTO_STAND_INS ? process.env.LIBRETTO_STAND_INS !== '0' : places.length === 0;
 const standIns = wanted ? await startStandIns(dataDir) : undefined;
+const network = host
+  ? await prepareNetwork({
+      dataDir,
+      host,
+      port: tlsPort,
+      own: cert && key ? { cert, key } : undefined,
+      phrase: process.env.LIBRETTO_PASS_PHRASE,
+      names: process.env.LIBRETTO_NAME ? [process.env.LIBRETTO_NAME] : [],
+    }).catch((error: Error) => {
+      console.error(`Libretto cannot be opened to the network: ${error.message}`);
+      process.exit(1);
+    })
+  : undefined;
 const app = await buildApp({
   places: [...places, ...(standIns?.places ?? [])],
   dataDir,
   webRoot: path.join(root, 'app/dist'),
   demoRoot: path.join(root, 'demo'),
   ...(standIns && { standIns }),
+  ...(network && { network: network.network }),
   log: true,
 });
 
+let listening: Listening | undefined;
 try {
   await app.listen({ host: '127.0.0.1', port });
+  listening = await network?.listen(app);
 } catch (error) {
+  const { code, port: taken } = error as { code?: string; port?: number };
   console.error(
-    (error as { code?: string }).code === 'EADDRINUSE' ? `Port ${port} is in use; choose another with PORT=…` : error,
+    code === 'EADDRINUSE'
+      ? `Port ${taken ?? port} is in use; choose another with ${taken === tlsPort ? 'LIBRETTO_TLS_PORT' : 'PORT'}=…`
+      : error,
   );
   process.exit(1);
 }
 console.log(`Libretto: http://localhost:${port}/`);
+if (network) {
+  const { address, certificate, devices } = network.network;
+  console.log(`\nOn a phone of this network: ${address()}/`);
+  console.log(await qrOf(`${address()}/pair/${devices.code()}`, { type: 'terminal', small: true }));
+  console.log('The code pairs one device within ten minutes; for others see “Use on a phone” in the app.');
+  if (network.made) console.log(`Pass phrase, shown this once: ${network.made}`);
+  console.log(`SHA-256 of the certificate to trust: ${certificate().fingerprint}\n`);
+}
 if (standIns) console.log(`What has arrived at the stand-ins: http://localhost:${port}/stand-ins/`);
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, () => {
-    void Promise.all([app.close(), standIns?.close()]).then(() => process.exit(0));
+    void Promise.all([listening?.close(), app.close(), standIns?.close()]).then(() => process.exit(0));
     setTimeout(() => process.exit(0), 3000).unref();
   });

@@ -181,10 +181,7 @@ export function stepsNow({ steps, pending }: Pick<Library, 'steps' | 'pending'>)
 }
 
 /** The latest step on a document that can be taken back, and the one that can be done again. */
-export function turnsOf(
-  steps: readonly Turning[],
-  documentId: string,
-): { undo: Turning | undefined; redo: Turning | undefined } {
+export function turnsOf(steps: readonly Turning[], documentId: string): { undo: Turning | undefined; redo: Turning | undefined } {
   const own = steps.filter((s) => s.documentIds.includes(documentId));
   const undo = own.filter((s) => s.state === 'done').sort((a, b) => a.at.localeCompare(b.at)).at(-1); // prettier-ignore
   // A new step ends what could be done again; of those taken back the last one comes first.
