@@ -3,6 +3,6 @@ module.exports = function (api) {
   return {
     presets: ['babel-preset-expo'],
     // Metro does not tree-shake: this rewrites `import { Button } from 'react-native-paper'` to the component's own file.
-    env: { production: { plugins: ['react-native-paper/babel'] } },
+    env: { production: { plugins: [['react-native-paper/babel', { mappings: require.resolve('./bundle/paperMappings') }]] } },
   };
 };

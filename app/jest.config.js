@@ -5,6 +5,9 @@ module.exports = {
   preset: 'jest-expo/web',
   setupFiles: ['<rootDir>/jest.setup.js'],
   setupFilesAfterEnv: ['@testing-library/jest-dom'],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: {
+    '^@expo/vector-icons/MaterialCommunityIcons$': '<rootDir>/src/ui/icons.tsx',
+    '^@/(.*)$': '<rootDir>/src/$1',
+  },
   testMatch: ['<rootDir>/src/**/*.test.ts?(x)'],
 };

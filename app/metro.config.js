@@ -1,14 +1,34 @@
 const http = require('node:http');
+const path = require('node:path');
 const { getDefaultConfig } = require('expo/metro-config');
 
 const config = getDefaultConfig(__dirname);
 config.resolver.assetExts.push('wasm');
 
-// Metro does not tree-shake: keep Zod's fifty message languages out of the bundle.
+// Metro does not tree-shake: what nothing uses is kept out of the bundle by hand.
+const inPackage = (name, origin) => origin.includes(`${path.sep}node_modules${path.sep}${name}${path.sep}`);
+const ours = (file) => ({ type: 'sourceFile', filePath: path.join(__dirname, file) });
 const previous = config.resolver.resolveRequest;
 config.resolver.resolveRequest = (context, moduleName, platform) => {
-  if (/locales\/index\.(c?js|mjs)$/.test(moduleName) && /[\\/]node_modules[\\/]zod[\\/]/.test(context.originModulePath))
-    return { type: 'empty' };
+  const origin = context.originModulePath;
+  if (/^react-native(-web(\/dist(\/index)?)?)?$/.test(moduleName)) return ours('bundle/reactNative.js');
+  // Animated lists.
+  if (/components\/Animated(Flat|Section)List$/.test(moduleName)) return ours('bundle/nothing.js');
+  // Words with markup in them.
+  if (/\.\/(Icu)?Trans(WithoutContext)?(Utils.*)?\.js$/.test(moduleName) && inPackage('react-i18next', origin))
+    return ours('bundle/nothing.js');
+  if (/\/colors$/.test(moduleName) && inPackage('react-native-paper', origin)) return ours('bundle/paperColors.js');
+  if (moduleName === 'zod/mini') return ours('bundle/built/zod.js');
+  if (moduleName === './file' && inPackage('file-selector', origin)) return ours('bundle/fileSelector.js');
+  // The icon font: Paper's own icons are drawn as ours are.
+  if (moduleName === '@expo/vector-icons/MaterialCommunityIcons') return ours('src/ui/icons.tsx');
+  if (moduleName === 'expo-router' && !/[\\/]node_modules[\\/]/.test(origin)) return ours('bundle/expoRouter.js');
+  if (inPackage('expo-router', origin)) {
+    if (/native-stack\/createNativeStackNavigator$|react-navigation\/bottom-tabs$|views\/Sitemap$/.test(moduleName))
+      return ours('bundle/noStack.js');
+    if (moduleName === 'react-native-screens' || /react-helmet-async\/lib$/.test(moduleName)) return ours('bundle/noStack.js');
+    if (/\/stack-utils$/.test(moduleName)) return { type: 'empty' };
+  }
   return (previous ?? context.resolveRequest)(context, moduleName, platform);
 };
 

@@ -80,7 +80,7 @@ export function serve(env = {}) {
 }
 
 function filesIn(folder) {
-  const skip = new Set(['node_modules', 'dist', '.expo', 'public', 'test-results']);
+  const skip = new Set(['node_modules', 'dist', 'built', '.expo', 'pdf', 'fonts', 'test-results']);
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const full = path.join(folder, entry.name);
     if (entry.isDirectory()) return skip.has(entry.name) ? [] : filesIn(full);

@@ -173,26 +173,27 @@ export async function benchShelf(count: number): Promise<void> {
     await page.waitForTimeout(1500);
     const deletes: number[] = [];
     for (let i = 0; i < 5; i++) {
-      await page.getByLabel(/^More for/).first().click(); // prettier-ignore
+      const more = page.getByLabel(/^More for/).first();
+      const name = (await more.getAttribute('aria-label'))!;
+      await more.click();
       const item = page.getByRole('menuitem', { name: 'Move to the bin' });
       await item.waitFor();
       await page.waitForTimeout(300);
       deletes.push(
-        await item.evaluate(async (element) => {
-          const before = document.querySelector('[data-testid="document-row"]')!.textContent;
+        await item.evaluate(async (element, label) => {
           const began = performance.now();
           (element as HTMLElement).click();
           // Gone from the screen, and gone in storage.
           await new Promise<void>((resolve) => {
             const look = () => {
-              const now = document.querySelector('[data-testid="document-row"]')?.textContent;
-              if (now !== before && !document.documentElement.hasAttribute('data-saving')) resolve();
+              const there = document.querySelector(`[aria-label="${label}"]`);
+              if (!there && !document.documentElement.hasAttribute('data-saving')) resolve();
               else requestAnimationFrame(look);
             };
             requestAnimationFrame(look);
           });
           return performance.now() - began;
-        }),
+        }, name),
       );
     }
     const heapMB = await page.evaluate(() => {

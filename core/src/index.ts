@@ -10,6 +10,7 @@ export { featureNames } from './find/features';
 export { overlap } from './find/overlap';
 export { homography, multiply, project, type Homography } from './rectify/homography';
 export { trueRatio, type View } from './rectify/proportions';
+export { pageDpi } from './rectify/pageDpi';
 export { namedSizes, nameOfSize, pageSize, type NamedSize, type PageSize, type SizeId } from './rectify/pageSize';
 export { rotatedQuad } from './rectify/rotated';
 export { effectiveDpi, rectify, type RectifySize } from './rectify/rectify';
@@ -27,7 +28,6 @@ export { estimateLight, type Light } from './enhance/light';
 export {
   finish,
   flatten,
-  pageDpi,
   pageWindows,
   render,
   type FlatPage,
@@ -36,7 +36,8 @@ export {
   type RenderOptions,
   type RenderRecipe,
 } from './recipe/render';
-export { kinship, likeness, pageSignature, type Signature } from './inspect/signature';
+export { kinship, likeness, type Signature } from './inspect/kinship';
+export { pageSignature } from './inspect/signature';
 export {
   inspectPage,
   limits as checkLimits,

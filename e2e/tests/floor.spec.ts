@@ -91,7 +91,7 @@ test('a start that fails says so, hands the photographs out, and works when it i
 });
 
 test('letters that cannot be fetched are stood in for', async ({ page }) => {
-  await page.route('**/*.ttf', (route) => route.abort());
+  await page.route('**/*.woff2', (route) => route.abort());
   await begin(page, '/');
   await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { placeSchema, proofSchema } from './records';
 
 /** Largest file that the server takes. */
@@ -7,11 +7,11 @@ export const uploadLimitBytes = 200_000_000;
 /** What goes with a file to `PUT /api/deliveries/:id`, as JSON in the `x-delivery` header, percent-encoded. */
 export const deliveryRequestSchema = z.object({
   placeId: placeSchema.shape.id,
-  fileName: z.string().min(1).max(255),
-  bytes: z.number().int().positive().max(uploadLimitBytes),
-  sha256: z.string().regex(/^[0-9a-f]{64}$/),
-  subject: z.string().max(200),
-  message: z.string().max(2000),
+  fileName: z.string().check(z.minLength(1), z.maxLength(255)),
+  bytes: z.int().check(z.positive(), z.maximum(uploadLimitBytes)),
+  sha256: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
+  subject: z.string().check(z.maxLength(200)),
+  message: z.string().check(z.maxLength(2000)),
 });
 export type DeliveryRequest = z.infer<typeof deliveryRequestSchema>;
 

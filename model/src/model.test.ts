@@ -96,7 +96,7 @@ describe('records', () => {
 
   test('every kind of record carries a version', () => {
     for (const [kind, schema] of Object.entries(recordSchemas))
-      expect(schema.shape.v.value).toBe(recordVersions[kind as keyof typeof recordVersions]);
+      expect(schema.shape.v.def.values[0]).toBe(recordVersions[kind as keyof typeof recordVersions]);
     expect(settingsSchema.parse(firstSettings)).toEqual(firstSettings);
   });
 

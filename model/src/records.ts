@@ -1,8 +1,13 @@
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { checkIds, deliveryStates, filterIds } from './lists';
 
-const id = z.string().regex(/^[A-Za-z0-9_-]{6,64}$/);
+// Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
+z.config({ jitless: true });
+
+const id = z.string().check(z.regex(/^[A-Za-z0-9_-]{6,64}$/));
 const instant = z.iso.datetime();
+const count = z.int().check(z.nonnegative());
+const positiveCount = z.int().check(z.positive());
 const point = z.tuple([z.number(), z.number()]);
 
 /** Corners top-left, top-right, bottom-right, bottom-left of the page, in upright photo pixels. */
@@ -12,23 +17,26 @@ export const outlineSchema = z.object({
   v: z.literal(1),
   quad: quadSchema,
   /** 0..1; an outline set by hand is sure. */
-  confidence: z.number().min(0).max(1),
+  confidence: z.number().check(z.minimum(0), z.maximum(1)),
   source: z.enum(['found', 'hand', 'whole']),
-  polygon: z.array(point).optional(),
+  polygon: z.optional(z.array(point)),
 });
 export type Outline = z.infer<typeof outlineSchema>;
 
 export const sizeSchema = z.object({
-  widthMm: z.number().positive(),
-  heightMm: z.number().positive(),
-  name: z.string().nullable(),
+  widthMm: z.number().check(z.positive()),
+  heightMm: z.number().check(z.positive()),
+  name: z.nullable(z.string()),
 });
 
 /** Why something did not work: a code, and what the other side said where there is no code of ours for it. */
-export const problemSchema = z.object({ code: z.string().min(1).max(60), said: z.string().max(2000).optional() });
+export const problemSchema = z.object({
+  code: z.string().check(z.minLength(1), z.maxLength(60)),
+  said: z.optional(z.string().check(z.maxLength(2000))),
+});
 export type Problem = z.infer<typeof problemSchema>;
 
-const turned = z.number().min(-1).max(1).optional();
+const turned = z.optional(z.number().check(z.minimum(-1), z.maximum(1)));
 
 /** What the user has turned on the filter; all −1 … 1 with 0 as made, sharpness and evening 0 … 1. */
 export const adjustSchema = z.object({
@@ -41,16 +49,13 @@ export const adjustSchema = z.object({
 });
 export type Adjust = z.infer<typeof adjustSchema>;
 
-const share = z.number().min(-0.5).max(1.5);
+const share = z.number().check(z.minimum(-0.5), z.maximum(1.5));
 /** A stroke painted over a page by hand: filled with paper, or kept as photographed. Points in shares of the page before its turn. */
 export const touchSchema = z.object({
   kind: z.enum(['fill', 'keep']),
-  points: z
-    .array(z.tuple([share, share]))
-    .min(1)
-    .max(400),
+  points: z.array(z.tuple([share, share])).check(z.minLength(1), z.maxLength(400)),
   /** Share of the page's longer side. */
-  radius: z.number().min(0.001).max(0.2),
+  radius: z.number().check(z.minimum(0.001), z.maximum(0.2)),
 });
 export type Touch = z.infer<typeof touchSchema>;
 
@@ -60,13 +65,13 @@ export const recipeSchema = z.object({
   /** Quarter turns clockwise that make the page upright, in degrees. */
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
   /** Left and right exchanged. */
-  mirror: z.boolean().optional(),
+  mirror: z.optional(z.boolean()),
   filter: z.enum(['auto', ...filterIds]),
-  adjust: adjustSchema.optional(),
+  adjust: z.optional(adjustSchema),
   /** Whether the margin is tidied; without it, yes. */
-  tidy: z.boolean().optional(),
-  touches: z.array(touchSchema).max(500).optional(),
-  size: sizeSchema.optional(),
+  tidy: z.optional(z.boolean()),
+  touches: z.optional(z.array(touchSchema).check(z.maxLength(500))),
+  size: z.optional(sizeSchema),
 });
 export type Recipe = z.infer<typeof recipeSchema>;
 
@@ -75,12 +80,12 @@ export const photoSchema = z.object({
   v: z.literal(1),
   id,
   documentId: id,
-  name: z.string().max(400),
+  name: z.string().check(z.maxLength(400)),
   type: z.enum(['image/jpeg', 'image/png', 'image/webp']),
-  bytes: z.number().int().nonnegative(),
+  bytes: count,
   /** Upright pixels, once decoded. */
-  width: z.number().int().positive().optional(),
-  height: z.number().int().positive().optional(),
+  width: z.optional(positiveCount),
+  height: z.optional(positiveCount),
   addedAt: instant,
 });
 export type Photo = z.infer<typeof photoSchema>;
@@ -90,9 +95,9 @@ export const checkSchema = z.object({
   id: z.enum(checkIds),
   severity: z.enum(['retake', 'look', 'note']),
   /** What was measured. */
-  value: z.number().optional(),
+  value: z.optional(z.number()),
   /** The other page, where there is one. */
-  pageId: id.optional(),
+  pageId: z.optional(id),
 });
 export type Check = z.infer<typeof checkSchema>;
 
@@ -105,22 +110,22 @@ export const pageSchema = z.object({
   alone: z.boolean(),
   /** looking: edges still to be found; ready; failed: the photo could not be read, see `problem`. */
   state: z.enum(['looking', 'ready', 'failed']),
-  problem: problemSchema.optional(),
-  recipe: recipeSchema.nullable(),
+  problem: z.optional(problemSchema),
+  recipe: z.nullable(recipeSchema),
   /** What the finder said, to come back to. */
-  found: outlineSchema.nullable(),
+  found: z.nullable(outlineSchema),
   checks: z.array(checkSchema),
   /** Of the page as last rendered. */
-  made: z
-    .object({
+  made: z.nullable(
+    z.object({
       widthMm: z.number(),
       heightMm: z.number(),
-      sizeName: z.string().nullable(),
+      sizeName: z.nullable(z.string()),
       dpi: z.number(),
       filter: z.enum(filterIds),
-    })
-    .nullable(),
-  deletedAt: instant.nullable(),
+    }),
+  ),
+  deletedAt: z.nullable(instant),
 });
 export type Page = z.infer<typeof pageSchema>;
 
@@ -144,29 +149,29 @@ export function lookingPage(id: string, documentId: string, photoId: string): Pa
 export const documentSchema = z.object({
   v: z.literal(1),
   id,
-  name: z.string().min(1).max(200),
+  name: z.string().check(z.minLength(1), z.maxLength(200)),
   pageIds: z.array(id),
   createdAt: instant,
   changedAt: instant,
-  deletedAt: instant.nullable(),
+  deletedAt: z.nullable(instant),
   /** How pages that are added are finished; without it Auto picks for each. */
-  finish: recipeSchema.pick({ filter: true, adjust: true }).optional(),
+  finish: z.optional(z.pick(recipeSchema, { filter: true, adjust: true })),
   /** Whether it is sent as one file or as one for each page; without it, one. */
-  files: z.enum(['one', 'page']).optional(),
-  demo: z.boolean().optional(),
+  files: z.optional(z.enum(['one', 'page'])),
+  demo: z.optional(z.boolean()),
 });
 export type Document = z.infer<typeof documentSchema>;
 
 /** Somewhere to send to. Addresses, passwords and servers stay in the server's configuration. */
 export const placeSchema = z.object({
   v: z.literal(1),
-  id: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  id: z.string().check(z.regex(/^[a-z0-9-]{1,40}$/)),
   kind: z.enum(['folder', 'mail']),
-  name: z.string().min(1).max(80),
+  name: z.string().check(z.minLength(1), z.maxLength(80)),
   /** Folder path, or how many addresses. */
-  about: z.string().max(200),
+  about: z.string().check(z.maxLength(200)),
   /** Largest file it takes, in bytes. */
-  limit: z.number().int().positive(),
+  limit: positiveCount,
 });
 export type Place = z.infer<typeof placeSchema>;
 
@@ -174,8 +179,8 @@ export const proofSchema = z.object({
   /** Where it lies or who took it. */
   where: z.string(),
   at: instant,
-  bytes: z.number().int().nonnegative(),
-  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  bytes: count,
+  sha256: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
   /** read-back: what lies there was read again and compared; accepted: the mail server took it over. */
   how: z.enum(['read-back', 'accepted']),
   /** What the other side called it. */
@@ -189,16 +194,16 @@ export const deliverySchema = z.object({
   id,
   documentId: id,
   place: placeSchema,
-  fileName: z.string().min(1).max(255),
-  bytes: z.number().int().positive(),
-  sha256: z.string().regex(/^[0-9a-f]{64}$/),
-  message: z.string().max(2000),
+  fileName: z.string().check(z.minLength(1), z.maxLength(255)),
+  bytes: positiveCount,
+  sha256: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
+  message: z.string().check(z.maxLength(2000)),
   state: z.enum(deliveryStates),
   /** Why it failed or what it waits for. */
-  reason: problemSchema.optional(),
-  attempts: z.number().int().nonnegative(),
+  reason: z.optional(problemSchema),
+  attempts: count,
   createdAt: instant,
-  proof: proofSchema.nullable(),
+  proof: z.nullable(proofSchema),
 });
 export type Delivery = z.infer<typeof deliverySchema>;
 
@@ -209,7 +214,7 @@ export const settingsSchema = z.object({
   lastPlaces: z.array(z.string()),
   demoOffered: z.boolean(),
   /** How the capture screen was left. */
-  capture: z.object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean(), cameraId: z.string().nullable() }),
+  capture: z.object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean(), cameraId: z.nullable(z.string()) }),
   /** Whether keys without Ctrl or ⌘ act (WCAG 2.2, 2.1.4). */
   letterKeys: z.boolean(),
 });

@@ -65,6 +65,7 @@ export async function buildApp({
     await app.register(fastifyStatic, {
       root: webRoot,
       cacheControl: false,
+      preCompressed: true,
       setHeaders(reply, file) {
         const hashed = file.includes(`${path.sep}_expo${path.sep}static${path.sep}`);
         reply.setHeader('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');

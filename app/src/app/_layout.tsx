@@ -1,10 +1,5 @@
-import { AtkinsonHyperlegible_400Regular } from '@expo-google-fonts/atkinson-hyperlegible/400Regular';
-import { AtkinsonHyperlegible_700Bold } from '@expo-google-fonts/atkinson-hyperlegible/700Bold';
-import { Fraunces_600SemiBold } from '@expo-google-fonts/fraunces/600SemiBold';
-import MaterialCommunityIcons from '@expo/vector-icons/MaterialCommunityIcons';
-import { useFonts } from 'expo-font';
 import type { ErrorBoundaryProps } from 'expo-router';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useColorScheme, View } from 'react-native';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
@@ -17,9 +12,6 @@ import { paperSettings } from '../ui/icons';
 import { Spinner } from '../ui/Spinner';
 import { darkTheme, lightTheme } from '../ui/theme';
 import { useSay } from '../ui/words/words';
-
-/** Letters that are slow to come are not waited for longer, ms: others stand in for them. */
-const fontsMs = 3000;
 
 function Themed({ children }: { children: ReactNode }) {
   const theme = useColorScheme() === 'dark' ? darkTheme : lightTheme;
@@ -41,19 +33,12 @@ export function ErrorBoundary({ error, retry }: ErrorBoundaryProps) {
 }
 
 export default function Layout() {
-  const [loaded, failed] = useFonts({
-    Fraunces_600SemiBold,
-    AtkinsonHyperlegible_400Regular,
-    AtkinsonHyperlegible_700Bold,
-    ...MaterialCommunityIcons.font,
-  });
-  const [late, setLate] = useState(false);
-  useEffect(() => {
-    begin();
-    const timer = setTimeout(() => setLate(true), fontsMs);
-    return () => clearTimeout(timer);
-  }, []);
-  return <Themed>{loaded || failed || late ? <Opened /> : null}</Themed>;
+  useEffect(begin, []);
+  return (
+    <Themed>
+      <Opened />
+    </Themed>
+  );
 }
 
 function Opened() {

@@ -1,4 +1,3 @@
-import Svg, { G, Line, Polygon } from 'react-native-svg';
 import type { Quad } from '@libretto/core';
 
 export interface LiveOutlineProps {
@@ -14,26 +13,26 @@ export function LiveOutline({ quad, width, height, grid, ready }: LiveOutlinePro
   const corners = quad?.map(([x, y]) => [x * width, y * height] as const);
   const points = corners?.map((c) => c.join(',')).join(' ');
   return (
-    <Svg width={width} height={height}>
+    <svg width={width} height={height}>
       {grid
         ? [1 / 3, 2 / 3].map((s) => (
-            <G key={s} stroke="#FFFDF8" strokeOpacity={0.45} strokeWidth={1}>
-              <Line x1={s * width} y1={0} x2={s * width} y2={height} />
-              <Line x1={0} y1={s * height} x2={width} y2={s * height} />
-            </G>
+            <g key={s} stroke="#FFFDF8" strokeOpacity={0.45} strokeWidth={1}>
+              <line x1={s * width} y1={0} x2={s * width} y2={height} />
+              <line x1={0} y1={s * height} x2={width} y2={s * height} />
+            </g>
           ))
         : null}
       {corners && points ? (
         <>
-          <Polygon points={points} fill="none" stroke="#26211E" strokeWidth={4} />
-          <Polygon points={points} fill="none" stroke={ready ? '#F0B8C8' : '#FFFDF8'} strokeWidth={3} strokeDasharray="9 7" />
+          <polygon points={points} fill="none" stroke="#26211E" strokeWidth={4} />
+          <polygon points={points} fill="none" stroke={ready ? '#F0B8C8' : '#FFFDF8'} strokeWidth={3} strokeDasharray="9 7" />
           {corners.map((at, i) => {
             const towards = (p: readonly [number, number]) => {
               const l = Math.hypot(p[0] - at[0], p[1] - at[1]) || 1;
               return [at[0] + ((p[0] - at[0]) / l) * 26, at[1] + ((p[1] - at[1]) / l) * 26].join(',');
             };
             return (
-              <Polygon
+              <polygon
                 key={i}
                 points={`${at.join(',')} ${towards(corners[(i + 1) % 4]!)} ${towards(corners[(i + 3) % 4]!)}`}
                 fill="#FFFDF8"
@@ -45,6 +44,6 @@ export function LiveOutline({ quad, width, height, grid, ready }: LiveOutlinePro
           })}
         </>
       ) : null}
-    </Svg>
+    </svg>
   );
 }

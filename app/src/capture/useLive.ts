@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { CalmReadiness, type Quad, type Readiness, type Sight } from '@libretto/core';
+import type { Quad, Readiness, Sight } from '@libretto/core';
+import { CalmReadiness } from '@libretto/core/live/calm';
 import type { LiveApi } from '../work/live.worker';
 
 /** What is drawn over the running picture. */

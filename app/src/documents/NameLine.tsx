@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { View } from 'react-native';
-import { TextInput } from 'react-native-paper';
+import { TextInput, View } from 'react-native';
 import type { Document } from '@libretto/model';
 import { renameDocument } from '../store/editing';
 import { useAppDispatch } from '../store/store';
 import { Heading } from '../ui/Heading';
 import { IconAction } from '../ui/IconAction';
-import { fonts } from '../ui/tokens';
+import { useTokens } from '../ui/theme';
+import { corner, fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 
 export interface NameLineProps {
@@ -17,6 +17,7 @@ export interface NameLineProps {
 
 /** A document's name; a tap changes it. Enter or leaving keeps it, Escape does not. */
 export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
+  const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
@@ -27,8 +28,6 @@ export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
   if (draft !== null)
     return (
       <TextInput
-        mode="outlined"
-        dense
         autoFocus
         selectTextOnFocus
         value={draft}
@@ -38,7 +37,19 @@ export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
         onKeyPress={(event) => event.nativeEvent.key === 'Escape' && setDraft(null)}
         aria-label={say('document.name')}
         maxLength={200}
-        style={{ fontFamily: fonts.heading, flex: large ? undefined : 1 }}
+        style={{
+          fontFamily: fonts.heading,
+          fontSize: large ? 24 : 20,
+          minHeight: 48,
+          minWidth: 0,
+          paddingHorizontal: 12,
+          flex: large ? undefined : 1,
+          color: t.ink,
+          backgroundColor: t.leaf,
+          borderWidth: 1,
+          borderColor: t.wine,
+          borderRadius: corner,
+        }}
       />
     );
   return (

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import Svg, { Circle, Polyline } from 'react-native-svg';
 import { Text } from 'react-native-paper';
-import { asPhotographed, pageDpi } from '@libretto/core';
+import { pageDpi } from '@libretto/core/rectify/pageDpi';
+import { asPhotographed } from '@libretto/core/rectify/turn';
 import type { Adjust, Page, Touch } from '@libretto/model';
 import { useMeasured } from '../ui/useMeasured';
 import { usePageImage } from '../work/usePageImage';
@@ -138,9 +138,9 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
       ) : null}
       {stroke || brush.shown ? (
         <div aria-hidden style={{ position: 'absolute', left, top, pointerEvents: 'none' }}>
-          <Svg width={width} height={height} style={{ overflow: 'visible' }}>
+          <svg width={width} height={height} style={{ overflow: 'visible' }}>
             {stroke ? (
-              <Polyline
+              <polyline
                 points={[...stroke, stroke.at(-1)!].map(([x, y]) => `${x * width},${y * height}`).join(' ')}
                 fill="none"
                 stroke={painting === 'fill' ? t.wine : t.brass}
@@ -151,7 +151,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
               />
             ) : null}
             {brush.shown ? (
-              <Circle
+              <circle
                 cx={brush.at[0] * width}
                 cy={brush.at[1] * height}
                 r={strokeRadius * Math.max(width, height)}
@@ -160,7 +160,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
                 strokeWidth={2}
               />
             ) : null}
-          </Svg>
+          </svg>
         </div>
       ) : null}
       {at && image && !painting ? (

@@ -1,4 +1,3 @@
-import Svg, { Line } from 'react-native-svg';
 import { useTokens } from '../ui/theme';
 import type { Point } from './quad';
 
@@ -55,10 +54,10 @@ export function Loupe({ url, width, height, at, scale, finger, stage }: LoupePro
         }}
       />
       <div style={{ position: 'absolute', inset: 0 }}>
-        <Svg width={size} height={size}>
-          <Line x1={size / 2} y1={0} x2={size / 2} y2={size} stroke={t.wine} strokeWidth={1} />
-          <Line x1={0} y1={size / 2} x2={size} y2={size / 2} stroke={t.wine} strokeWidth={1} />
-        </Svg>
+        <svg width={size} height={size}>
+          <line x1={size / 2} y1={0} x2={size / 2} y2={size} stroke={t.wine} strokeWidth={1} />
+          <line x1={0} y1={size / 2} x2={size} y2={size / 2} stroke={t.wine} strokeWidth={1} />
+        </svg>
       </div>
     </div>
   );

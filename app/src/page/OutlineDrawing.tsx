@@ -1,4 +1,3 @@
-import Svg, { Circle, G, Path, Polygon, Rect } from 'react-native-svg';
 import { useTokens } from '../ui/theme';
 import { PhotoCorner } from './PhotoCorner';
 import type { Point } from './quad';
@@ -24,16 +23,16 @@ export function OutlineDrawing({ width, height, photo, points, corners, middles,
   const outline = listed(points);
   const isActive = (kind: Handle['kind'], index: number) => active?.kind === kind && active.index === index;
   return (
-    <Svg width={width} height={height}>
-      <Path
+    <svg width={width} height={height}>
+      <path
         fillRule="evenodd"
         fill="rgba(20,16,14,0.38)"
         d={`M${photo.left} ${photo.top}h${photo.width}v${photo.height}h${-photo.width}Z M${points.map((c) => c.join(' ')).join(' L')} Z`}
       />
-      <Polygon points={outline} fill="none" stroke="#FFFDF8" strokeWidth={4} />
-      <Polygon points={outline} fill="none" stroke="#26211E" strokeWidth={3} strokeDasharray="9 7" />
+      <polygon points={outline} fill="none" stroke="#FFFDF8" strokeWidth={4} />
+      <polygon points={outline} fill="none" stroke="#26211E" strokeWidth={3} strokeDasharray="9 7" />
       {others.map((other) => (
-        <Polygon
+        <polygon
           key={other.folio}
           points={listed(other.points)}
           fill="none"
@@ -43,7 +42,7 @@ export function OutlineDrawing({ width, height, photo, points, corners, middles,
         />
       ))}
       {curves.map(([x, y], i) => (
-        <Circle
+        <circle
           key={`curve-${i}`}
           cx={x}
           cy={y}
@@ -67,8 +66,8 @@ export function OutlineDrawing({ width, height, photo, points, corners, middles,
         const [a, b] = [corners[i]!, corners[(i + 1) % 4]!];
         const angle = (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
         return (
-          <G key={i} transform={`translate(${x} ${y}) rotate(${angle})`}>
-            <Rect
+          <g key={i} transform={`translate(${x} ${y}) rotate(${angle})`}>
+            <rect
               x={-17}
               y={-5}
               width={34}
@@ -78,10 +77,10 @@ export function OutlineDrawing({ width, height, photo, points, corners, middles,
               stroke={isActive('side', i) ? t.brass : '#6E1F3A'}
               strokeWidth={2}
             />
-          </G>
+          </g>
         );
       })}
-    </Svg>
+    </svg>
   );
 }
 

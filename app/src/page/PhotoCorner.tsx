@@ -1,4 +1,3 @@
-import { Polygon } from 'react-native-svg';
 import type { Point } from './quad';
 
 /** A paper triangle, as in an album, over a corner of the page. */
@@ -26,5 +25,5 @@ export function PhotoCorner({
   const points = [out, [out[0] + a[0] * size, out[1] + a[1] * size], [out[0] + b[0] * size, out[1] + b[1] * size]]
     .map((p) => p.join(','))
     .join(' ');
-  return <Polygon points={points} fill={held ? '#F3D9E1' : '#FFFDF8'} stroke={colour} strokeWidth={2} strokeLinejoin="round" />;
+  return <polygon points={points} fill={held ? '#F3D9E1' : '#FFFDF8'} stroke={colour} strokeWidth={2} strokeLinejoin="round" />;
 }

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { Badge, Text, TouchableRipple } from 'react-native-paper';
 import { Shelf } from '../documents/Shelf';
-import { ProofSheet } from '../documents/ProofSheet';
+import { ProofSheet } from '../documents/lazy';
 import { settingsId } from '../store/library';
 import { useApp } from '../store/store';
 import { Action } from '../ui/Action';

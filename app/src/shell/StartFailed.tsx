@@ -8,7 +8,6 @@ import { useTokens } from '../ui/theme';
 import { useTitle } from '../ui/useTitle';
 import { useSay, type WordKey } from '../ui/words/words';
 import { open } from './begin';
-import { savePhotos } from './savePhotos';
 
 type Saving =
   { state: 'no' } | { state: 'under'; count: number } | { state: 'done'; count: number } | { state: 'failed'; said: string };
@@ -21,10 +20,12 @@ export function StartFailed({ failed, said }: { failed: 'full' | 'blocked' | 'fa
   const [saving, setSaving] = useState<Saving>({ state: 'no' });
   const save = () => {
     setSaving({ state: 'under', count: 0 });
-    savePhotos((count) => setSaving({ state: 'under', count })).then(
-      (count) => setSaving({ state: 'done', count }),
-      (error: Error) => setSaving({ state: 'failed', said: error.message }),
-    );
+    import('./savePhotos')
+      .then(({ savePhotos }) => savePhotos((count) => setSaving({ state: 'under', count })))
+      .then(
+        (count) => setSaving({ state: 'done', count }),
+        (error: Error) => setSaving({ state: 'failed', said: error.message }),
+      );
   };
   const words =
     saving.state === 'under'

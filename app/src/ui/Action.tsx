@@ -1,6 +1,9 @@
-import { Button, type ButtonProps } from 'react-native-paper';
+import type { ComponentProps } from 'react';
+import { Button } from 'react-native-paper';
 import { useTokens } from './theme';
 import { corner, touch } from './tokens';
+
+type ButtonProps = ComponentProps<typeof Button>;
 
 /** A button of the usual size: wine for the one main action of a screen, a leaf with a hairline for the others. */
 export function Action({ main = false, tall = false, ...props }: Omit<ButtonProps, 'mode'> & { main?: boolean; tall?: boolean }) {

@@ -1,5 +1,8 @@
-import { IconButton, type IconButtonProps } from 'react-native-paper';
+import type { ComponentProps } from 'react';
+import { IconButton } from 'react-native-paper';
 import { touch } from './tokens';
+
+type IconButtonProps = ComponentProps<typeof IconButton>;
 
 export interface IconActionProps extends Omit<IconButtonProps, 'accessibilityLabel' | 'mode'> {
   label: string;

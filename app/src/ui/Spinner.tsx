@@ -1,5 +1,8 @@
+import type { ComponentProps } from 'react';
 import { View } from 'react-native';
-import { ActivityIndicator, type ActivityIndicatorProps } from 'react-native-paper';
+import { ActivityIndicator } from 'react-native-paper';
+
+type ActivityIndicatorProps = ComponentProps<typeof ActivityIndicator>;
 
 /** Something is under way; named where no words stand beside it. */
 export function Spinner({ label, ...props }: Omit<ActivityIndicatorProps, 'accessibilityLabel'> & { label?: string }) {

@@ -1,5 +1,7 @@
-import { configureFonts, MD3DarkTheme, MD3LightTheme, useTheme, type MD3Theme } from 'react-native-paper';
+import { configureFonts, MD3DarkTheme, MD3LightTheme, useTheme } from 'react-native-paper';
 import { corner, darkTokens, fonts, lightTokens, type Tokens } from './tokens';
+
+type MD3Theme = typeof MD3LightTheme;
 
 export interface LibrettoTheme extends MD3Theme {
   tokens: Tokens;

@@ -1,4 +1,4 @@
-import { kinship, type Signature } from '@libretto/core';
+import { kinship, type Signature } from '@libretto/core/inspect/kinship';
 
 /** What a page looks like, and how wide its print's edges are on paper, mm. */
 export interface Looks {

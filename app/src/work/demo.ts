@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { bringIn } from './importing';
 import { changeSettings } from '../store/editing';
 import { settingsId } from '../store/library';

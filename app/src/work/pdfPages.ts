@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { nameOfSize } from '@libretto/core';
+import { nameOfSize } from '@libretto/core/rectify/pageSize';
 import type { Page } from '@libretto/model';
 import type { PdfApi } from './pdf.worker';
 import type { NewPicture } from '../store/keeping';

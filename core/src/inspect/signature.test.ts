@@ -1,6 +1,7 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { pagePhoto, random } from '../testing/pictures';
-import { kinship, likeness, pageSignature } from './signature';
+import { kinship, likeness } from './kinship';
+import { pageSignature } from './signature';
 
 const quad: Quad = [[60, 50], [300, 54], [296, 420], [56, 416]]; // prettier-ignore
 

@@ -1,4 +1,5 @@
-import { busiestSpot, pageSignature, type Signature } from '../inspect/signature';
+import type { Signature } from '../inspect/kinship';
+import { busiestSpot, pageSignature } from '../inspect/signature';
 import { sharpness } from '../inspect/sharpness';
 import type { Quad, Raster } from '../raster/raster';
 import { LiveFinder, type LiveOptions } from './follow';

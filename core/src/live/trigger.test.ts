@@ -1,4 +1,4 @@
-import type { Signature } from '../inspect/signature';
+import type { Signature } from '../inspect/kinship';
 import type { Readiness } from './readiness';
 import { Trigger } from './trigger';
 

@@ -1,4 +1,4 @@
-import { kinship, type Kinship, type Signature } from '../inspect/signature';
+import { kinship, type Kinship, type Signature } from '../inspect/kinship';
 import type { Readiness } from './readiness';
 
 /** How long all four must hold, ms, and in how many looks: a machine that looks seldom has to see as much as one that looks often. */

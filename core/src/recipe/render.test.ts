@@ -2,7 +2,8 @@ import { finestPrint } from '../inspect/finestPrint';
 import { crop } from '../raster/crop';
 import { createRaster, wholeQuad, type Quad, type Raster } from '../raster/raster';
 import { pagePhoto, printedSheet } from '../testing/pictures';
-import { finish, flatten, pageDpi, pageWindows, render, type FlatPage } from './render';
+import { pageDpi } from '../rectify/pageDpi';
+import { finish, flatten, pageWindows, render, type FlatPage } from './render';
 
 const quad: Quad = [[100, 100], [520, 100], [520, 694], [100, 694]]; // prettier-ignore
 const photo = pagePhoto(640, 800, quad);

@@ -7,6 +7,7 @@ import { touchedUp, type Touch } from '../enhance/touches';
 import { crop, cropGrid, type Box } from '../raster/crop';
 import { createRaster, wholeQuad, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
+import { pageDpi } from '../rectify/pageDpi';
 import { pageSize, type PageSize } from '../rectify/pageSize';
 import { focalPx } from '../rectify/focal';
 import { trueRatio, type View } from '../rectify/proportions';
@@ -72,22 +73,6 @@ export interface RenderedPage {
 
 /** A flattened page that filters can be tried on without flattening it again. */
 export type FlatPage = Omit<RenderedPage, 'filter' | 'tidied'>;
-
-/** Lens and colour mosaic leave this of the lines that a photo's pixels could hold. */
-const resolved = 0.8;
-/** A page below this gets more pixels than its photo has, up to so many along a line: strokes are told from paper, and read, more surely on a finer grid than the photo's own. */
-const readableDpi = 200;
-const finest = 2;
-
-/**
- * Resolution of a page of which the photo holds `photoDpi`, `wanted` dpi at most.
- *
- * @param photographed by a camera, and not a page of a file that holds all of its pixels.
- */
-export function pageDpi(photoDpi: number, photographed: boolean, wanted = 300): number {
-  const held = photographed ? resolved * photoDpi : photoDpi;
-  return Math.min(wanted, Math.max(held, Math.min(readableDpi, finest * photoDpi)));
-}
 
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(

@@ -66,7 +66,11 @@ describe('pass phrase', () => {
     const again = await PassPhrase.open(file);
     expect([again.made, await again.phrase.check(made!)]).toEqual([null, true]);
     const given = await PassPhrase.open(file, 'salt marsh quay');
-    expect([given.made, await given.phrase.check(made!), await given.phrase.check('Salt-Marsh quay')]).toEqual([null, false, true]);
+    expect([given.made, await given.phrase.check(made!), await given.phrase.check('Salt-Marsh quay')]).toEqual([
+      null,
+      false,
+      true,
+    ]);
     await expect(PassPhrase.open(file, 'short')).rejects.toThrow(/at least 8/);
     writeFileSync(file, 'torn');
     await expect(PassPhrase.open(file)).rejects.toThrow(/damaged/);
@@ -84,7 +88,12 @@ test('a code is good once, and for ten minutes; a removed device is a stranger; 
   const devices = await Devices.open(file);
   const now = Date.now();
   const [code, old] = [devices.code(now), devices.code(now - codeMs - 1)];
-  expect([devices.isGood(code), devices.isGood(code), devices.isGood(old), devices.isGood('nothing')]).toEqual([true, true, false, false]);
+  expect([devices.isGood(code), devices.isGood(code), devices.isGood(old), devices.isGood('nothing')]).toEqual([
+    true,
+    true,
+    false,
+    false,
+  ]);
   expect([devices.redeem(old), devices.redeem(code), devices.redeem(code)]).toEqual([false, true, false]);
   const token = await devices.pair('Safari on iPhone');
   expect(readFileSync(file, 'utf8')).not.toContain(token);
@@ -99,7 +108,8 @@ test('a code is good once, and for ten minutes; a removed device is a stranger; 
 test('devices are named by what they say of themselves', () => {
   // User agents as their makers publish them, from memory.
   const iphone = 'Mozilla/5.0 (iPhone; CPU iPhone OS 18_1 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.1 Mobile/15E148 Safari/604.1'; // prettier-ignore
-  const android = 'Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Mobile Safari/537.36';
+  const android =
+    'Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Mobile Safari/537.36';
   expect([nameOfDevice(iphone), nameOfDevice(android), nameOfDevice(undefined)]).toEqual(['Safari on iPhone', 'Chrome on Android', 'Browser']); // prettier-ignore
 });
 
@@ -130,7 +140,16 @@ describe('open to the network', () => {
       const { authority } = prepared.network.certificate();
       // The authority is trusted, nothing else: a certificate that does not fit ends in an error here.
       const request = https.request(
-        { host: '127.0.0.1', port: listening.port, path: url, method, headers, ca: authority!, servername: 'localhost', agent: false },
+        {
+          host: '127.0.0.1',
+          port: listening.port,
+          path: url,
+          method,
+          headers,
+          ca: authority!,
+          servername: 'localhost',
+          agent: false,
+        },
         (answer) => {
           let text = '';
           answer.on('data', (chunk) => (text += String(chunk)));
@@ -147,7 +166,18 @@ describe('open to the network', () => {
   };
 
   test('without a session only what is named answers', async () => {
-    for (const url of ['/api/places', '/api/phone', '/api/deliveries/x', '/index.html', '/demo/truth.json', '/sign-in/more', '/authority.crt.bak', '//api/places', '/api/health/..%2fplaces']) // prettier-ignore
+    for (const url of [
+      '/api/places',
+      '/api/phone',
+      '/api/deliveries/x',
+      '/index.html',
+      '/demo/truth.json',
+      '/sign-in/more',
+      '/authority.crt.bak',
+      '//api/places',
+      '/api/health/..%2fplaces',
+    ])
+      // prettier-ignore
       expect([url, (await ask(url)).status]).toEqual([url, 401]);
     expect((await ask('/api/devices/x', { method: 'DELETE' })).status).toBe(401);
     const page = await ask('/document/1', { headers: { accept: 'text/html' } });
@@ -172,7 +202,9 @@ describe('open to the network', () => {
     expect((await ask(pathname)).text).toContain('Pair this device');
     const answer = await ask(pathname, { method: 'POST', headers: { ...form, 'user-agent': 'iPhone Safari' } });
     expect([answer.status, answer.headers.location]).toEqual([303, '/']);
-    expect(String(answer.headers['set-cookie'])).toMatch(/^__Host-libretto=[\w-]{43}; Max-Age=\d+; Path=\/; HttpOnly; Secure; SameSite=Strict$/);
+    expect(String(answer.headers['set-cookie'])).toMatch(
+      /^__Host-libretto=[\w-]{43}; Max-Age=\d+; Path=\/; HttpOnly; Secure; SameSite=Strict$/,
+    );
     expect((await ask(pathname, { method: 'POST', headers: form })).status).toBe(403);
     const cookie = String(answer.headers['set-cookie']).split(';')[0]!;
     const told = JSON.parse((await ask('/api/phone', { headers: { cookie } })).text) as { devices: { id: string; own: boolean; name: string }[] }; // prettier-ignore

@@ -50,8 +50,7 @@ export async function guard(app: FastifyInstance, network: Network | undefined):
     const known = encrypted ? network?.certificate().isFor(nameOf(host)) : isLoopback(host);
     if (!known) return reply.code(421).send({ error: 'Wrong host' });
     const { origin } = request.headers;
-    if (origin && origin !== `${encrypted ? 'https' : 'http'}://${host}`)
-      return reply.code(403).send({ error: 'Other origin' });
+    if (origin && origin !== `${encrypted ? 'https' : 'http'}://${host}`) return reply.code(403).send({ error: 'Other origin' });
     if (!encrypted) return;
     void reply.header('strict-transport-security', 'max-age=0');
     const device = network!.devices.find(request.cookies[sessionCookie]);
@@ -69,7 +68,9 @@ export async function guard(app: FastifyInstance, network: Network | undefined):
 async function pairing(app: FastifyInstance, { network }: { network: Network }): Promise<void> {
   await app.register(formbody, { bodyLimit: 4096 });
   await app.register(rateLimit, { global: false });
-  const limited = { config: { rateLimit: { max: triesAMinute, timeWindow: '1 minute', keyGenerator: (r: FastifyRequest) => r.ip } } };
+  const limited = {
+    config: { rateLimit: { max: triesAMinute, timeWindow: '1 minute', keyGenerator: (r: FastifyRequest) => r.ip } },
+  };
   const { phrase, devices } = network;
   app.setErrorHandler((error: Error & { statusCode?: number }, _request, reply) => {
     if (error.statusCode === 429) return html(reply.code(429), signInPage('Too many tries. Wait a minute, then try again.'));

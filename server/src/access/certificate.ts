@@ -136,13 +136,9 @@ async function makeLeaf(
   nowMs: number,
 ): Promise<{ cert: string; key: string }> {
   const authority = new X509Certificate(authorityPem);
-  const signingKey = await webcrypto.subtle.importKey(
-    'pkcs8',
-    PemConverter.decodeFirst(authorityKeyPem),
-    algorithm,
-    false,
-    ['sign'],
-  );
+  const signingKey = await webcrypto.subtle.importKey('pkcs8', PemConverter.decodeFirst(authorityKeyPem), algorithm, false, [
+    'sign',
+  ]);
   const keys = (await webcrypto.subtle.generateKey(algorithm, true, ['sign', 'verify'])) as webcrypto.CryptoKeyPair;
   const cert = await X509CertificateGenerator.create({
     subject: 'CN=Libretto',
@@ -156,7 +152,9 @@ async function makeLeaf(
       new BasicConstraintsExtension(false, undefined, true),
       new KeyUsagesExtension(KeyUsageFlags.digitalSignature, true),
       new ExtendedKeyUsageExtension([ExtendedKeyUsage.serverAuth]),
-      new SubjectAlternativeNameExtension(names.map((value) => ({ type: isIP(value) ? ('ip' as const) : ('dns' as const), value }))),
+      new SubjectAlternativeNameExtension(
+        names.map((value) => ({ type: isIP(value) ? ('ip' as const) : ('dns' as const), value })),
+      ),
       await SubjectKeyIdentifierExtension.create(keys.publicKey as never),
       await AuthorityKeyIdentifierExtension.create(authority.publicKey),
     ],

@@ -19,7 +19,11 @@ const alphabet = 'abcdefghjkmnpqrstuvwxyz23456789';
 const mostWaiting = 4;
 
 /** Case and the spaces and hyphens between groups do not matter to whoever types it on a phone. */
-const plain = (phrase: string) => phrase.normalize('NFKC').toLowerCase().replace(/[\s-]+/g, '');
+const plain = (phrase: string) =>
+  phrase
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[\s-]+/g, '');
 
 /** The pass phrase of a server that is open to its network: kept as a scrypt hash. */
 export class PassPhrase {
@@ -41,7 +45,10 @@ export class PassPhrase {
     if (given !== undefined && plain(given).length < 8) throw new Error('LIBRETTO_PASS_PHRASE must have at least 8 characters');
     const stored = await readFile(file, 'utf8').catch(() => null);
     if (stored) {
-      const [salt, hash] = stored.trim().split(':').map((part) => Buffer.from(part, 'base64'));
+      const [salt, hash] = stored
+        .trim()
+        .split(':')
+        .map((part) => Buffer.from(part, 'base64'));
       if (salt?.length && hash?.length === hashBytes) {
         const phrase = new PassPhrase(salt, hash);
         if (given === undefined || (await phrase.fits(given))) return { phrase, made: null };

@@ -1,6 +1,6 @@
 import { useLocalSearchParams, useRouter } from 'expo-router';
-import { ProofSheet } from '../../../documents/ProofSheet';
-import { SendSheet } from '../../../sending/SendSheet';
+import { ProofSheet } from '../../../documents/lazy';
+import { SendSheet } from '../../../sending/lazy';
 import { useWide } from '../../../ui/useWide';
 
 export default function DocumentRoute() {

@@ -1,0 +1,26 @@
+// Writes src/ui/iconPaths.ts: the outlines of the icons that are used, out of the seven thousand of @mdi/js. Run by hand when a name is added.
+import { writeFileSync } from 'node:fs';
+import * as mdi from '@mdi/js';
+
+const names = `alert-circle-outline angle-acute arrow-left arrow-right auto-fix book-open-page-variant-outline bookshelf camera camera-outline
+camera-plus-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link check check-decagram-outline
+checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop
+delete-outline dots-horizontal dots-vertical email-outline eye-outline fit-to-screen-outline flashlight flashlight-off flip-horizontal
+format-color-fill grid grid-off hand-back-right-off-outline hand-back-right-outline image-broken-variant image-multiple-outline image-plus
+keyboard-outline magnify minus-box pencil redo rotate-right send set-merge tray-alert tray-arrow-up undo update vector-curve vector-square`;
+
+const keyOf = (name) => `mdi${name.replace(/(^|-)\w/g, (m) => m.at(-1).toUpperCase())}`;
+const lines = names.split(/\s+/).map((name) => {
+  const path = mdi[keyOf(name)];
+  if (!path) throw new Error(`There is no icon ${name}`);
+  return `  '${name}': '${path}',`;
+});
+writeFileSync(
+  new URL('../src/ui/iconPaths.ts', import.meta.url),
+  `/* Material Design Icons (Pictogrammers, Apache 2.0), from @mdi/js by scripts/make-icons.mjs. */
+// prettier-ignore
+export const iconPaths: Readonly<Record<string, string>> = {
+${lines.join('\n')}
+};
+`,
+);

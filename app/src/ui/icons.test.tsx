@@ -1,0 +1,27 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import * as mdi from '@mdi/js';
+import { iconPaths } from './iconPaths';
+
+const keyOf = (name: string) => `mdi${name.replace(/(^|-)\w/g, (m) => m.at(-1)!.toUpperCase())}`;
+
+test('the outlines are those of Material Design Icons', () => {
+  for (const [name, outline] of Object.entries(iconPaths))
+    expect([name, outline]).toEqual([name, mdi[keyOf(name) as keyof typeof mdi]]);
+});
+
+test('every icon that a screen names is there, and none that no screen does', () => {
+  const source = path.join(__dirname, '..');
+  const text = readdirSync(source, { recursive: true, encoding: 'utf8' })
+    .filter((file) => /\.tsx?$/.test(file) && !/test|iconPaths/.test(file))
+    .map((file) => readFileSync(path.join(source, file), 'utf8'))
+    .join('\n');
+  const named = [...text.matchAll(/(?:icon|source)(?:=|: )[{]?((?:[^,\n}]|\?)*)/g)]
+    .flatMap((m) => [...m[1]!.matchAll(/['"]([a-z]+(?:-[a-z]+)*)['"]/g)])
+    .map((m) => m[1]!)
+    .filter((name) => keyOf(name) in mdi);
+  expect(named.filter((name) => !iconPaths[name])).toEqual([]);
+  const byPaper = ['checkbox-blank-outline', 'checkbox-marked', 'check', 'minus-box'];
+  const all = new Set([...text.matchAll(/['"]([a-z]+(?:-[a-z]+)*)['"]/g)].map((m) => m[1]!));
+  expect(Object.keys(iconPaths).filter((name) => !all.has(name) && !byPaper.includes(name))).toEqual([]);
+});

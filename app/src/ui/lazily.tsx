@@ -1,0 +1,16 @@
+import { lazy, Suspense, type ComponentType } from 'react';
+import { Spinner } from './Spinner';
+import { useSay } from './words/words';
+
+/** A part of the app that is fetched when it is first shown. Each is named in one place only, or the bundler would put it with what is always fetched. */
+export function lazily<P extends object>(load: () => Promise<ComponentType<P>>) {
+  const Part = lazy(async () => ({ default: await load() })) as unknown as ComponentType<P>;
+  return function Lazily(props: P) {
+    const say = useSay();
+    return (
+      <Suspense fallback={<Spinner label={say('start.opening')} style={{ flex: 1, justifyContent: 'center' }} />}>
+        <Part {...props} />
+      </Suspense>
+    );
+  };
+}
