@@ -12,8 +12,9 @@ const rooms = {
   capture: ['ui', 'store', 'work'],
   page: ['ui', 'store', 'work'],
   sending: ['ui', 'store', 'work', 'documents'],
+  settings: ['ui', 'store', 'work'],
   shell: ['ui', 'store', 'work', 'documents', 'sending'],
-  app: ['ui', 'store', 'shell', 'documents', 'capture', 'page', 'sending'],
+  app: ['ui', 'store', 'shell', 'documents', 'capture', 'page', 'sending', 'settings'],
 };
 const walls = Object.entries(rooms).map(([room, uses]) => ({
   target: `./app/src/${room}`,
@@ -28,6 +29,7 @@ module.exports = defineConfig([
   globalIgnores([
     '**/dist/**',
     'app/public/**',
+    'app/bundle/built/**',
     '**/.expo/**',
     '**/expo-env.d.ts',
     '**/test-results/**',

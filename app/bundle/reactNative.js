@@ -11,8 +11,6 @@ export { default as Easing } from 'react-native-web/dist/exports/Easing';
 export { default as I18nManager } from 'react-native-web/dist/exports/I18nManager';
 export { default as Image } from 'react-native-web/dist/exports/Image';
 export { default as Keyboard } from 'react-native-web/dist/exports/Keyboard';
-export { default as Linking } from 'react-native-web/dist/exports/Linking';
-export { default as LogBox } from 'react-native-web/dist/exports/LogBox';
 export { default as Modal } from 'react-native-web/dist/exports/Modal';
 export { default as NativeEventEmitter } from 'react-native-web/dist/exports/NativeEventEmitter';
 export { default as NativeModules } from 'react-native-web/dist/exports/NativeModules';

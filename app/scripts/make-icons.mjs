@@ -1,9 +1,11 @@
 // Writes src/ui/iconPaths.ts: the outlines of the icons that are used, out of the seven thousand of @mdi/js. Run by hand when a name is added.
 import { writeFileSync } from 'node:fs';
-import * as mdi from '@mdi/js';
+import { createRequire } from 'node:module';
+
+const mdi = createRequire(import.meta.url)('@mdi/js');
 
 const names = `alert-circle-outline angle-acute arrow-left arrow-right auto-fix book-open-page-variant-outline bookshelf camera camera-outline
-camera-plus-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link check check-decagram-outline
+camera-plus-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link cog-outline check check-decagram-outline
 checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop
 delete-outline dots-horizontal dots-vertical email-outline eye-outline fit-to-screen-outline flashlight flashlight-off flip-horizontal
 format-color-fill grid grid-off hand-back-right-off-outline hand-back-right-outline image-broken-variant image-multiple-outline image-plus

@@ -217,6 +217,8 @@ export const settingsSchema = z.object({
   capture: z.object({ grid: z.boolean(), bySelf: z.boolean(), light: z.boolean(), cameraId: z.nullable(z.string()) }),
   /** Whether keys without Ctrl or ⌘ act (WCAG 2.2, 2.1.4). */
   letterKeys: z.boolean(),
+  /** Whether installing has been offered: once. */
+  installOffered: z.optional(z.boolean()),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 

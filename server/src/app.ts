@@ -49,7 +49,8 @@ export async function buildApp({
   app.addHook('onSend', async (_request, reply) => {
     void reply
       .header('x-content-type-options', 'nosniff')
-      .header('referrer-policy', 'no-referrer')
+      // Under `no-referrer` a form's own origin would be hidden from us as well.
+      .header('referrer-policy', 'same-origin')
       .header('content-security-policy', policy)
       .header('cross-origin-resource-policy', 'same-origin');
   });

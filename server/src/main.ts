@@ -10,7 +10,9 @@ import { startStandIns } from './standins/start';
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
 const dataDir = path.resolve(process.env.LIBRETTO_DATA ?? path.join(root, 'data'));
 const port = Number(process.env.PORT ?? 4170);
-const { LIBRETTO_HOST: host, LIBRETTO_TLS_CERT: cert, LIBRETTO_TLS_KEY: key } = process.env;
+const host = process.env.LIBRETTO_HOST;
+const cert = process.env.LIBRETTO_TLS_CERT;
+const key = process.env.LIBRETTO_TLS_KEY;
 const tlsPort = Number(process.env.LIBRETTO_TLS_PORT ?? port + 1);
 const configFile = path.resolve(process.env.LIBRETTO_CONFIG ?? path.join(root, 'libretto.config.json'));
 

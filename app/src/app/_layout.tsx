@@ -7,19 +7,34 @@ import { begin } from '../shell/begin';
 import { Crashed } from '../shell/Crashed';
 import { Frame } from '../shell/Frame';
 import { StartFailed } from '../shell/StartFailed';
+import { settingsId } from '../store/library';
 import { store, useApp } from '../store/store';
 import { paperSettings } from '../ui/icons';
 import { Spinner } from '../ui/Spinner';
 import { darkTheme, lightTheme } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 
+function Painted({ children }: { children: ReactNode }) {
+  const system = useColorScheme() === 'dark' ? 'dark' : 'light';
+  const chosen = useApp((s) => s.library.settings[settingsId]!.theme);
+  const shown = chosen === 'system' ? system : chosen;
+  const theme = shown === 'dark' ? darkTheme : lightTheme;
+  useEffect(() => {
+    // What the browser draws itself, and what lies under the page.
+    document.documentElement.style.colorScheme = shown;
+    document.documentElement.style.background = document.body.style.background = theme.colors.background;
+  }, [shown, theme]);
+  return (
+    <PaperProvider theme={theme} settings={paperSettings}>
+      <View style={{ flex: 1, height: '100%', backgroundColor: theme.colors.background }}>{children}</View>
+    </PaperProvider>
+  );
+}
+
 function Themed({ children }: { children: ReactNode }) {
-  const theme = useColorScheme() === 'dark' ? darkTheme : lightTheme;
   return (
     <Provider store={store}>
-      <PaperProvider theme={theme} settings={paperSettings}>
-        <View style={{ flex: 1, height: '100%', backgroundColor: theme.colors.background }}>{children}</View>
-      </PaperProvider>
+      <Painted>{children}</Painted>
     </Provider>
   );
 }

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { Text } from 'react-native-paper';
 import { useApp, useAppDispatch } from '../store/store';
@@ -12,6 +12,7 @@ import { corner } from '../ui/tokens';
 import { useTitle } from '../ui/useTitle';
 import { useSay } from '../ui/words/words';
 import { cancelJob, jobOf } from '../work/jobs';
+import { onOpenedFiles, sharedFiles } from '../work/shared';
 import { useBringIn } from '../work/useBringIn';
 
 /** Bringing in photographs: from files, by drop or paste, or through the phone's own camera. */
@@ -21,6 +22,15 @@ export function BringIn({ into }: { into: string | null }) {
   const dispatch = useAppDispatch();
   useTitle(say('bringIn.title'));
   const add = useBringIn(into);
+  useEffect(() => {
+    // What another app has shared, or the system opens with this one.
+    void sharedFiles().then(async ({ files, forget }) => {
+      if (!files.length) return;
+      await add(files);
+      await forget();
+    });
+    onOpenedFiles((files) => void add(files));
+  }, [add]);
   const camera = useRef<HTMLInputElement>(null);
   const importing = useApp((s) => jobOf(s, 'import', into ?? undefined));
   const progress = importing ? say('bringIn.saved', { done: importing.done, total: importing.total }) : '';

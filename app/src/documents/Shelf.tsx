@@ -3,19 +3,23 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
 import { shallowEqual } from 'react-redux';
-import { asideRead } from '../store/library';
+import { changeSettings } from '../store/editing';
+import { asideRead, settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
 import { Banner } from '../ui/Banner';
 import { Heading } from '../ui/Heading';
+import { IconAction } from '../ui/IconAction';
 import { SearchField } from '../ui/SearchField';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
 import { fonts } from '../ui/tokens';
+import { useWide } from '../ui/useWide';
 import { VirtualList } from '../ui/VirtualList';
 import { dayInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { bringInDemo } from '../work/demo';
+import { install } from '../work/installed';
 import { jobOf } from '../work/jobs';
 import { DocumentRow } from './DocumentRow';
 import { documentsOnShelf, doubtfulOnShelf, shelfRows } from './shelfRows';
@@ -28,6 +32,7 @@ const demoDocument = 'Engine handbook';
 export function Shelf({ selected, beside = false }: { selected?: string; beside?: boolean }) {
   const t = useTokens();
   const say = useSay();
+  const wide = useWide();
   const [query, setQuery] = useState('');
   const wanted = useDeferredValue(query);
   const all = useApp(documentsOnShelf);
@@ -35,14 +40,21 @@ export function Shelf({ selected, beside = false }: { selected?: string; beside?
   const now = new Date();
   return (
     <View style={{ flex: 1 }}>
-      <View style={{ padding: 16, gap: 14 }}>
-        <View style={{ flexDirection: 'row', alignItems: 'baseline', justifyContent: 'space-between' }}>
+      <View style={{ padding: 16, paddingTop: 8, gap: 8 }}>
+        <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', minHeight: 48 }}>
           <Heading level={beside ? 2 : 1} style={{ fontFamily: fonts.heading, fontSize: 26, color: t.wine }}>
             {say('app.name')}
           </Heading>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {all.length ? say('documents', { count: all.length }) : ''}
-          </Text>
+          <View style={{ flexDirection: 'row', alignItems: 'center', gap: 4 }}>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {all.length ? say('documents', { count: all.length }) : ''}
+            </Text>
+            {wide ? null : (
+              <Link href="/settings" asChild>
+                <IconAction icon="cog-outline" role="link" label={say('nav.settings')} />
+              </Link>
+            )}
+          </View>
         </View>
         <SearchField value={query} label={say('shelf.search')} onChange={setQuery} />
       </View>
@@ -85,6 +97,12 @@ function Attention() {
     shallowEqual,
   );
   const aside = useApp((s) => s.library.aside.length);
+  const settings = useApp((s) => s.library.settings[settingsId]!);
+  // Once, after the first document has arrived: until then there is nothing to come back for.
+  const arrived = useApp(
+    (s) => s.session.installable && Object.values(s.library.summary).some(({ fate }) => fate.code === 'arrived'),
+  );
+  const offered = arrived && !settings.installOffered;
   const doubts = doubtful.reduce((n, d) => n + d.doubts, 0);
   const some = (names: readonly string[]) => names.slice(0, 4).join(say('common.comma')) + (names.length > 4 ? ' …' : '');
   return (
@@ -115,6 +133,19 @@ function Attention() {
               {say('outbox.title')}
             </Button>
           </Link>
+        </Banner>
+      ) : null}
+      {offered ? (
+        <Banner tone="attention" icon="cellphone-arrow-down" title={say('shelf.install')}>
+          <Button
+            mode="text"
+            onPress={() => void install(dispatch).then(() => dispatch(changeSettings(settings, { installOffered: true })))}
+          >
+            {say('shelf.installNow')}
+          </Button>
+          <Button mode="text" onPress={() => void dispatch(changeSettings(settings, { installOffered: true }))}>
+            {say('common.dismiss')}
+          </Button>
         </Banner>
       ) : null}
       {aside ? (

@@ -15,6 +15,7 @@ import {
   sizesInWords,
   sizesOf,
 } from '../ui/words/format';
+import { lightTheme } from '../ui/theme';
 import { say } from '../ui/words/words';
 import { aStore } from '../testing/store';
 import { shelfRows } from './shelfRows';
@@ -147,7 +148,7 @@ test('a name is changed in place: Enter keeps it, Escape does not', async () => 
   const store = await aStore([{ kind: 'document', record: aDocument([]) }]);
   const show = () => (
     <Provider store={store}>
-      <PaperProvider>
+      <PaperProvider theme={lightTheme}>
         <NameLine document={store.getState().library.document['document-1']!} />
       </PaperProvider>
     </Provider>

@@ -7,7 +7,7 @@ import { aDelivery, aPlace } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
 import { cancelSending, Carrier, send, tryAgain } from './outbox';
 
-type Answer = { body: unknown } | 'unreachable';
+type Answer = { body: unknown; status?: number } | 'unreachable';
 const proof = {
   where: 'Yard records / x.pdf',
   at: '2026-11-20T14:02:00.000Z',
@@ -47,6 +47,7 @@ class ScriptedRequest {
     setTimeout(() => {
       this.upload.onprogress?.({ loaded: 3, total: 3 });
       if (answer === 'unreachable') return this.onerror?.();
+      this.status = answer.status ?? 200;
       this.responseText = JSON.stringify(answer.body);
       this.onload?.();
     }, 1);
@@ -114,6 +115,15 @@ test('out of reach it waits with the reason and keeps its file; trying again sen
   await store.dispatch(tryAgain(all()[0]!));
   await until(() => all()[0]!.state === 'arrived');
   expect(new Set(requests.map((r) => r.url)).size).toBe(1);
+});
+
+test('a server that does not know this device any more is told from one that is out of reach', async () => {
+  const { store, all } = await begin();
+  answers = [{ status: 401, body: { code: 'signed-out' } }];
+  await store.dispatch(send(parcel()));
+  await until(() => all()[0]?.reason !== undefined);
+  expect(all()[0]).toMatchObject({ state: 'waiting', reason: { code: 'signed-out' } });
+  expect(await getOutgoing(all()[0]!.id)).toBeDefined();
 });
 
 test('a refusal that waiting does not mend needs the user', async () => {

@@ -214,6 +214,7 @@ export class Carrier {
         this.extra.say({ kind: 'sent', id, share });
       };
       xhr.onload = () => {
+        if (xhr.status === 401) return unreachable('signed-out');
         try {
           const answer = deliveryAnswerSchema.parse(JSON.parse(xhr.responseText));
           if (answer.state === 'arrived') resolve({ proof: answer.proof });

@@ -173,6 +173,13 @@ function Rail({ path, onKeys }: { path: string; onKeys: () => void }) {
       <NavLink upright href="/" icon="bookshelf" label={say('nav.shelf')} on={path === '/' || path.startsWith('/document')} />
       <NavLink upright href="/outbox" icon="tray-arrow-up" label={say('nav.outbox')} on={path === '/outbox'} count={waiting} />
       <View style={{ flex: 1 }} />
+      <NavLink
+        upright
+        href="/settings"
+        icon="cog-outline"
+        label={say('nav.settings')}
+        on={path === '/settings' || path === '/phone'}
+      />
       <TouchableRipple
         role="button"
         aria-label={say('nav.keys')}

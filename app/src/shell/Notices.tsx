@@ -5,6 +5,7 @@ import { noticed, refusedRead, type Notice } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
 import { Banner } from '../ui/Banner';
+import { takeNewVersion } from '../work/installed';
 import { sayCode, useSay, type Say, type WordKey } from '../ui/words/words';
 
 /** How long a word at the bottom of the screen stays, ms. */
@@ -24,16 +25,24 @@ export function Notices() {
   const dispatch = useAppDispatch();
   const notice = useApp((s) => s.session.notice);
   const refused = useApp((s) => s.session.refused);
-  const outdated = useApp((s) => s.session.outdated);
+  const elsewhere = useApp((s) => s.session.outdated || s.session.newVersion === 'elsewhere');
+  const waiting = useApp((s) => s.session.newVersion === 'waiting');
   return (
     <>
-      {refused.length || outdated ? (
+      {refused.length || elsewhere || waiting ? (
         <View
           role="region"
-          aria-label={refused.length ? say('refused.title', { count: refused.length }) : say('app.outdated')}
+          aria-label={
+            refused.length ? say('refused.title', { count: refused.length }) : say(elsewhere ? 'app.outdated' : 'app.newVersion')
+          }
           style={{ position: 'absolute', left: 12, right: 12, bottom: 80, maxWidth: 560, zIndex: 5, gap: 8 }}
         >
-          {outdated ? (
+          {waiting && !elsewhere ? (
+            <Banner tone="attention" icon="update" title={say('app.newVersion')}>
+              <Action onPress={takeNewVersion}>{say('app.reload')}</Action>
+            </Banner>
+          ) : null}
+          {elsewhere ? (
             <Banner tone="attention" icon="update" title={say('app.outdated')}>
               <Action onPress={() => window.location.reload()}>{say('app.reload')}</Action>
             </Banner>

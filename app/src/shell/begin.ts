@@ -3,6 +3,7 @@ import { openLibrary, nameLostBy, tidyUp } from '../store/open';
 import { noticed, onlineChanged } from '../store/session';
 import { store } from '../store/store';
 import { Carrier } from '../sending/outbox';
+import { keepOffline } from '../work/installed';
 import { learnPlaces } from '../sending/places';
 import { say } from '../ui/words/words';
 import { offerDemo } from '../work/demo';
@@ -35,6 +36,16 @@ export async function open(): Promise<void> {
   }
 }
 
+/** The browser may throw stored photographs away when room is short, unless it has promised not to: it is asked once somebody's own document is there. */
+function askToKeep(): void {
+  const forget = store.subscribe(() => {
+    const { start } = store.getState().session;
+    if (start !== 'ready' || !Object.values(store.getState().library.summary).some((s) => !s.demo && !s.deletedAt)) return;
+    forget();
+    void navigator.storage?.persist?.().catch(() => {});
+  });
+}
+
 /** Once for the page's life. */
 export function begin(): void {
   if (begun) return;
@@ -46,8 +57,6 @@ export function begin(): void {
     if ((reason as { name?: string })?.name !== 'AbortError' && !isFull(reason))
       store.dispatch(noticed({ code: 'notice.notStored', values: { said: (reason as Error)?.message ?? String(reason) } }));
   });
-  // The browser may throw stored photographs away when room is short, unless it has promised not to.
-  void navigator.storage?.persist?.().catch(() => {});
-  if (process.env.NODE_ENV === 'production' && 'serviceWorker' in navigator)
-    void navigator.serviceWorker.register('/sw.js').catch(() => {});
+  keepOffline(store.dispatch);
+  askToKeep();
 }

@@ -30,9 +30,23 @@ export interface Session {
   notice: Notice | null;
   /** A newer version of the app is open in another tab. */
   outdated: boolean;
+  /** A newer version has been fetched and waits, or another tab has taken it over. */
+  newVersion: 'no' | 'waiting' | 'elsewhere';
+  /** The browser would install the app. */
+  installable: boolean;
 }
 
-const initialState: Session = { start: 'opening', jobs: {}, refused: [], sent: {}, online: true, notice: null, outdated: false };
+const initialState: Session = {
+  start: 'opening',
+  jobs: {},
+  refused: [],
+  sent: {},
+  online: true,
+  notice: null,
+  outdated: false,
+  newVersion: 'no',
+  installable: false,
+};
 
 const session = createSlice({
   name: 'session',
@@ -65,9 +79,26 @@ const session = createSlice({
     outdatedBy(state) {
       state.outdated = true;
     },
+    newVersion(state, { payload }: PayloadAction<Session['newVersion']>) {
+      state.newVersion = payload;
+    },
+    installable(state, { payload }: PayloadAction<boolean>) {
+      state.installable = payload;
+    },
   },
 });
 
-export const { started, jobChanged, jobEnded, refusedFile, refusedRead, sending, onlineChanged, noticed, outdatedBy } =
-  session.actions;
+export const {
+  started,
+  jobChanged,
+  jobEnded,
+  refusedFile,
+  refusedRead,
+  sending,
+  onlineChanged,
+  noticed,
+  outdatedBy,
+  newVersion,
+  installable,
+} = session.actions;
 export const sessionReducer = session.reducer;

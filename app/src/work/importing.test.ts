@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { openPhotos } from '../testing/photos';
-import { bringIn, keepingProblem, pictureType } from './importing';
+import { bringIn, isWholeJpeg, keepingProblem, pictureType } from './importing';
 import { aStore } from '../testing/store';
 import { cancelJob } from './jobs';
 import { WorkProblem } from './problem';
@@ -7,7 +9,8 @@ import { WorkProblem } from './problem';
 jest.mock('./pools', () => ({ pagePool: { run: () => new Promise(() => {}) }, filePool: {} }));
 
 const bytes = (...values: number[]) => Uint8Array.from(values);
-const jpeg = bytes(0xff, 0xd8, 0xff, 0xe0, 0, 16, 74, 70, 73, 70, 0, 1);
+// Start, a JFIF header, the start of a scan, an end (ITU-T T.81, annex B).
+const jpeg = bytes(0xff, 0xd8, 0xff, 0xe0, 0, 8, 74, 70, 73, 70, 0, 1, 0xff, 0xda, 0, 2, 7, 0xff, 0, 9, 0xff, 0xd9);
 const png = bytes(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13);
 const webp = new TextEncoder().encode('RIFF\0\0\0\0WEBPVP8 ');
 const heic = new TextEncoder().encode('\0\0\0\x18ftypheic\0\0\0\0');
@@ -22,6 +25,18 @@ test.each([
   ['nothing', bytes(), null],
 ])('the kind of a picture is told by its first bytes: %s', async (_, content, type) => {
   expect(await pictureType(new Blob([content as BlobPart]))).toBe(type);
+});
+
+test('a torn JPEG is told from a whole one, whatever its header holds and whatever is put behind it', async () => {
+  const photo = new Uint8Array(readFileSync(path.join(__dirname, '../../../demo/photos/timber-docket.jpg')));
+  const whole = (...parts: BlobPart[]) => isWholeJpeg(new Blob(parts));
+  expect(await whole(photo)).toBe(true);
+  for (const share of [0.001, 0.1, 0.5, 0.999]) expect(await whole(photo.slice(0, photo.length * share))).toBe(false);
+  // A film behind the picture, as phones put it there; a small picture with an end of its own within the header.
+  expect(await whole(photo, new Uint8Array(3_000_000))).toBe(true);
+  const thumb = bytes(0xff, 0xe1, 0, 10, 0xff, 0xd8, 0, 0, 0, 0, 0xff, 0xd9);
+  expect(await whole(photo.slice(0, 2), thumb, photo.slice(2))).toBe(true);
+  expect(await whole(photo.slice(0, 2), thumb, photo.slice(2, photo.length / 2))).toBe(false);
 });
 
 describe('files are brought in', () => {

@@ -21,12 +21,35 @@ export async function pictureType(file: Blob): Promise<Photo['type'] | null> {
   return null;
 }
 
+/** How much of a file is looked through at a time. */
+const portionBytes = 1 << 20;
+
+/** Whether a JPEG goes on to its end: behind the start of its scan (FF DA) there is an end of image (FF D9); ITU-T T.81, B.1.1.3 and B.2. What cameras put behind it does not matter. */
+export async function isWholeJpeg(file: Blob): Promise<boolean> {
+  const bytes = async (from: number, count: number) => new Uint8Array(await file.slice(from, from + count).arrayBuffer());
+  let at = 2;
+  for (;;) {
+    const [mark, kind, high, low] = await bytes(at, 4);
+    if (mark !== 0xff || kind === undefined || high === undefined || low === undefined) return false;
+    if (kind === 0xda) break;
+    at += kind === 0xff ? 1 : 2 + high * 256 + low;
+  }
+  // One byte of overlap: the mark may lie across two portions.
+  for (; at < file.size; at += portionBytes - 1) {
+    const portion = await bytes(at, portionBytes);
+    for (let i = portion.indexOf(0xff); i >= 0; i = portion.indexOf(0xff, i + 1)) if (portion[i + 1] === 0xd9) return true;
+  }
+  return false;
+}
+
 async function checkPicture(file: File): Promise<Photo['type']> {
   if (file.size === 0) throw new WorkProblem('empty');
   if (file.size > largestBytes)
     throw new WorkProblem('too-many-bytes', { size: Math.round(file.size / 1e6), most: largestBytes / 1e6 });
   const type = await pictureType(file);
   if (type) {
+    // Some engines decode what there is of a torn picture.
+    if (type === 'image/jpeg' && !(await isWholeJpeg(file))) throw new WorkProblem('damaged');
     try {
       // The header alone tells most broken files; the rest show when the page is looked at.
       const bitmap = await createImageBitmap(file, { resizeWidth: 16 });

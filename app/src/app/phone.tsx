@@ -1,0 +1,5 @@
+import { Phone } from '../settings/Phone';
+
+export default function PhoneRoute() {
+  return <Phone />;
+}

@@ -1,0 +1,5 @@
+import { Settings } from '../settings/Settings';
+
+export default function SettingsRoute() {
+  return <Settings />;
+}

@@ -1,0 +1,145 @@
+import { Link } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { Switch, Text } from 'react-native-paper';
+import type { Settings as SettingsRecord } from '@libretto/model';
+import { changeSettings } from '../store/editing';
+import { stored, type Stored } from '../store/files';
+import { settingsId } from '../store/library';
+import { useApp, useAppDispatch } from '../store/store';
+import { Action } from '../ui/Action';
+import { Heading } from '../ui/Heading';
+import { PressRow } from '../ui/PressRow';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useArrows } from '../ui/useArrows';
+import { useTitle } from '../ui/useTitle';
+import { fileSize } from '../ui/words/format';
+import { useSay } from '../ui/words/words';
+
+type Theme = SettingsRecord['theme'];
+const themes: readonly Theme[] = ['system', 'light', 'dark'];
+
+/** What is chosen once, and what this device holds. */
+export function Settings() {
+  const t = useTokens();
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  useTitle(say('settings.title'));
+  const settings = useApp((s) => s.library.settings[settingsId]!);
+  return (
+    <ScrollView contentContainerStyle={{ padding: 16, gap: 14, maxWidth: 620 }}>
+      <Heading variant="headlineLarge">{say('settings.title')}</Heading>
+      <Heading level={2} variant="titleLarge">
+        {say('settings.look')}
+      </Heading>
+      <ThemeChoice settings={settings} />
+      <Heading level={2} variant="titleLarge">
+        {say('settings.phone')}
+      </Heading>
+      <Text style={{ color: t.pencil }}>{say('settings.phoneAbout')}</Text>
+      <Link href="/phone" asChild>
+        <Action icon="cellphone-link" role="link" style={{ alignSelf: 'flex-start' }}>
+          {say('settings.phone')}
+        </Action>
+      </Link>
+      <Heading level={2} variant="titleLarge">
+        {say('settings.keys')}
+      </Heading>
+      <PressRow
+        role="switch"
+        checked={settings.letterKeys}
+        label={say('keys.letters')}
+        onPress={() => void dispatch(changeSettings(settings, { letterKeys: !settings.letterKeys }))}
+      >
+        <View style={{ flex: 1 }}>
+          <Text variant="labelMedium">{say('keys.letters')}</Text>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('keys.lettersAbout')}
+          </Text>
+        </View>
+        <Switch value={settings.letterKeys} />
+      </PressRow>
+      <Heading level={2} variant="titleLarge">
+        {say('settings.stored')}
+      </Heading>
+      <OnThisDevice />
+    </ScrollView>
+  );
+}
+
+function ThemeChoice({ settings }: { settings: SettingsRecord }) {
+  const t = useTokens();
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  const choose = (theme: Theme) => void dispatch(changeSettings(settings, { theme }));
+  const { onKeyDown, tabIndexOf } = useArrows(themes, settings.theme, choose);
+  return (
+    <div role="radiogroup" aria-label={say('settings.look')} onKeyDown={onKeyDown} style={{ display: 'flex', gap: 8 }}>
+      {themes.map((theme) => {
+        const on = theme === settings.theme;
+        return (
+          <Pressable
+            key={theme}
+            role="radio"
+            aria-checked={on}
+            tabIndex={tabIndexOf(theme)}
+            onPress={() => choose(theme)}
+            style={{
+              flex: 1,
+              minHeight: 48,
+              alignItems: 'center',
+              justifyContent: 'center',
+              padding: 6,
+              borderWidth: on ? 2 : 1,
+              borderColor: on ? t.wine : t.hairline,
+              borderRadius: corner,
+              backgroundColor: t.leaf,
+            }}
+          >
+            <Text variant={on ? 'labelLarge' : 'bodyMedium'} style={{ color: on ? t.wine : t.ink, textAlign: 'center' }}>
+              {say(`settings.theme.${theme}`)}
+            </Text>
+          </Pressable>
+        );
+      })}
+    </div>
+  );
+}
+
+function OnThisDevice() {
+  const t = useTokens();
+  const say = useSay();
+  const [sizes, setSizes] = useState<Stored | null>(null);
+  const [kept, setKept] = useState<boolean | null | undefined>(undefined);
+  useEffect(() => {
+    void stored().then(setSizes, () => {});
+    void (navigator.storage?.persisted?.() ?? Promise.resolve(null)).then(setKept, () => setKept(null));
+  }, []);
+  return (
+    <>
+      <Text>
+        {sizes
+          ? say('settings.storedOf', {
+              photos: fileSize(sizes.photos),
+              prepared: fileSize(sizes.renders + sizes.thumbs),
+              rest: fileSize(sizes.outgoing),
+            })
+          : say('settings.reading')}
+      </Text>
+      {kept === undefined ? null : (
+        <Text style={{ color: t.pencil }}>
+          {say(kept ? 'settings.kept' : kept === null ? 'settings.unknownKept' : 'settings.notKept')}
+        </Text>
+      )}
+      {kept === false ? (
+        <Action
+          style={{ alignSelf: 'flex-start' }}
+          onPress={() => void navigator.storage.persist().then(setKept, () => setKept(false))}
+        >
+          {say('settings.askKeep')}
+        </Action>
+      ) : null}
+    </>
+  );
+}
