@@ -10,6 +10,7 @@
  *     npm run bench -- checks                  scripted photographs with and without what each check is to tell
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N, --look-ms N looks every N ms)
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
+ *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
@@ -25,6 +26,7 @@ import { benchFinish } from './finish';
 import { benchFlat } from './flat';
 import { benchKernels } from './kernels';
 import { benchFaults } from './faults';
+import { benchLoad } from './load';
 import { benchRun } from './run';
 import { benchShelf } from './shelf';
 import { benchText } from './text';
@@ -55,6 +57,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   text: (dir) => benchText(dir, pages),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
+  load: benchLoad,
   shelf: () => benchShelf(Number(values.documents)),
   faults: () => benchFaults(Number(values.rounds), Number(values.script)),
   kernels: benchKernels,
