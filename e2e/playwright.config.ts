@@ -45,15 +45,25 @@ export default defineConfig({
   projects: [
     {
       name: 'without camera',
-      testIgnore: ['**/camera.spec.ts', '**/byhand.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts'],
+      testIgnore: ['**/camera.spec.ts', '**/byhand.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts', '**/firefox.spec.ts'],
       fullyParallel: true,
       use: { launchOptions: chromium() },
+    },
+    // Stock Firefox over WebDriver BiDi; see firefox-bidi.cjs.
+    {
+      name: 'firefox',
+      testMatch: '**/firefox.spec.ts',
+      use: {
+        browserName: 'firefox',
+        channel: 'moz-firefox',
+        launchOptions: { executablePath: path.join(import.meta.dirname, 'firefox-bidi.cjs') },
+      },
     },
     // Runs before a camera go by the clock: one at a time, when nothing else goes on.
     {
       name: 'stand-in',
       testMatch: '**/standin.spec.ts',
-      dependencies: ['without camera', 'camera refused', 'camera by hand'],
+      dependencies: ['without camera', 'camera refused', 'camera by hand', 'firefox'],
       workers: 1,
       use: { launchOptions: chromium() },
     },

@@ -10,7 +10,14 @@ const port = 4188;
 const base = `http://127.0.0.1:${port}`;
 const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
   cwd: root,
-  env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-shots-')) },
+  env: {
+    ...process.env,
+    PORT: String(port),
+    LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-shots-')),
+    LIBRETTO_HOST: '127.0.0.1',
+    LIBRETTO_TLS_PORT: '4189',
+    LIBRETTO_NAME: 'libretto.example.org',
+  },
 });
 await new Promise((resolve) => server.stdout.once('data', resolve));
 
@@ -90,6 +97,14 @@ try {
   await page.getByText('Each photograph becomes a page').waitFor();
   await page.waitForTimeout(800);
   await shot('bring-in');
+  await page.goto(`${base}/settings`);
+  await page.getByText('On this device').waitFor();
+  await page.waitForTimeout(800);
+  await shot('settings');
+  await page.goto(`${base}/phone`);
+  await page.getByText('Paired devices').waitFor();
+  await page.waitForTimeout(800);
+  await shot('phone');
   await page.goto(`${base}/capture?camera=stand-in:pile`);
   await page.getByTestId('tray-leaf').locator('img').nth(3).waitFor({ timeout: 120_000 });
   await page.waitForFunction(

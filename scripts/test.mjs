@@ -24,6 +24,7 @@ const workspaces = [
 install();
 debian({
   chromium: '/usr/bin/chromium',
+  'firefox-esr': '/usr/bin/firefox-esr',
   'poppler-utils': '/usr/bin/pdfinfo',
   qpdf: '/usr/bin/qpdf',
   'apache2-bin': '/usr/sbin/apache2',

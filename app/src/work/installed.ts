@@ -31,7 +31,7 @@ export function keepOffline(dispatch: AppDispatch): void {
     if (asked) window.location.reload();
     else dispatch(newVersion('elsewhere'));
   });
-  void serviceWorker.register('/sw.js').then((registration) => {
+  const look = (registration: ServiceWorkerRegistration) => {
     offered(registration.waiting);
     registration.addEventListener('updatefound', () => {
       const { installing } = registration;
@@ -41,7 +41,9 @@ export function keepOffline(dispatch: AppDispatch): void {
     document.addEventListener('visibilitychange', () => {
       if (document.visibilityState === 'visible') void registration.update().catch(() => {});
     });
-  }, () => {}); // prettier-ignore
+  };
+  // A browser that blocks it may resolve with nothing.
+  void serviceWorker.register('/sw.js').then((registration) => registration && look(registration), () => {}); // prettier-ignore
 }
 
 /** Takes the new version over and reloads; other tabs are told. */
