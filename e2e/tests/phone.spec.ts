@@ -14,6 +14,8 @@ const phone = `https://localhost:${tlsPort}`;
 /** A server that is open to its network (here to loopback only), and a browser that trusts its certificate. */
 const test = base.extend<object, { server: string }>({
   server: [
+    // Playwright wants the pattern, also an empty one.
+    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const data = mkdtempSync(path.join(tmpdir(), 'libretto-phone-'));
       const env = { ...process.env, PORT: String(port), LIBRETTO_TLS_PORT: String(tlsPort), LIBRETTO_DATA: data, LIBRETTO_HOST: '127.0.0.1', LIBRETTO_NAME: 'localhost', LIBRETTO_PASS_PHRASE: phrase }; // prettier-ignore
