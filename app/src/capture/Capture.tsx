@@ -15,7 +15,7 @@ import { Heading } from '../ui/Heading';
 import { paperSettings } from '../ui/icons';
 import { Progress } from '../ui/Progress';
 import { darkTheme } from '../ui/theme';
-import { darkTokens as t, widePx } from '../ui/tokens';
+import { darkTokens as t } from '../ui/tokens';
 import { useKeys } from '../ui/useKeys';
 import { useTitle } from '../ui/useTitle';
 import { useSay } from '../ui/words/words';
@@ -33,6 +33,9 @@ import { ReadinessRows } from './ReadinessRows';
 import { TakeRow } from './TakeRow';
 import { Tray } from './Tray';
 import { useLive } from './useLive';
+
+/** From this width on the tray stands beside the picture, px. */
+const sidePx = 1000;
 
 /** Keys of pedals and remotes besides the usual ones: they send page or volume keys. */
 const shutterKeys = [' ', 'enter', 'pagedown', 'pageup', 'audiovolumeup', 'audiovolumedown'];
@@ -183,7 +186,7 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
     setRetaking(page.id);
   };
 
-  const beside = window.width >= widePx || window.width > 1.2 * window.height;
+  const beside = window.width >= sidePx || window.width > 1.2 * window.height;
   return (
     <PaperProvider theme={darkTheme} settings={paperSettings}>
       <DropArea onFiles={bring}>

@@ -16,7 +16,6 @@ import { Progress } from '../ui/Progress';
 import { Sign } from '../ui/Sign';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
-import { widePx } from '../ui/tokens';
 import { useKeys } from '../ui/useKeys';
 import { fileSize, problemAlone } from '../ui/words/format';
 import { sayCode, useSay } from '../ui/words/words';
@@ -149,7 +148,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
       : say('send.one', { pages: say('pages', { count: pages.length }) })
     : '';
   return (
-    <Over low label={say('send.title')} maxWidth={widePx / 1.6} onClose={onClose}>
+    <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
       <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
         <View>
           <Text variant="bodySmall" style={{ color: t.pencil }}>

@@ -1,6 +1,6 @@
 import { Link, Slot, useGlobalSearchParams, usePathname, type Href } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
+import { useWindowDimensions, View } from 'react-native';
 import { Badge, Text, TouchableRipple } from 'react-native-paper';
 import { Shelf } from '../documents/Shelf';
 import { ProofSheet } from '../documents/lazy';
@@ -20,6 +20,7 @@ import { Notices } from './Notices';
 export function Frame() {
   const t = useTokens();
   const wide = useWide();
+  const { width } = useWindowDimensions();
   const path = usePathname();
   const { id, pageId, from } = useGlobalSearchParams<{ id?: string; pageId?: string; from?: string }>();
   const [keys, setKeys] = useState(false);
@@ -32,7 +33,7 @@ export function Frame() {
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: t.paper, height: '100%' }}>
       {wide ? <Rail path={path} onKeys={() => setKeys(true)} /> : null}
       {wide && inDocument && !inPage ? (
-        <View role="complementary" style={{ width: 352, ...pane }}>
+        <View role="complementary" style={{ width: width < 1024 ? 296 : 352, ...pane }}>
           <Shelf selected={id} beside />
         </View>
       ) : null}

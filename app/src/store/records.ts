@@ -45,6 +45,8 @@ export const named = {
   step: (n: number) => `step:${n}`,
   ring: 'steps',
   outbox: 'outbox',
+  /** Which places the server had when it answered last. */
+  places: 'places',
   bin: 'bin',
   aside: (key: string) => `aside:${key}`,
 } as const;

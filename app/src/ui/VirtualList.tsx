@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useDeferredValue, useEffect, useRef, type ReactNode } from 'react';
 import { useHeadSize } from './useHeadSize';
 
 export interface VirtualListProps {
@@ -29,6 +29,20 @@ export interface VirtualListProps {
 
 /** Text lays itself out inline, without its padding, unless its parent is a flex box. */
 const column = { display: 'flex', flexDirection: 'column' } as const;
+
+interface EntryProps {
+  size: number;
+  horizontal: boolean;
+  /** The list is being scrolled. */
+  hurried: boolean;
+  children: ReactNode;
+}
+
+/** An entry; one that comes while the list is being scrolled is an empty space first and drawn in a quiet moment, so that the finger never waits for it. */
+function Entry({ size, horizontal, hurried, children }: EntryProps) {
+  const drawn = useDeferredValue(true, !hurried);
+  return drawn ? children : <div style={horizontal ? { width: size } : { height: size }} />;
+}
 
 /** A list of which only what is seen is drawn, however long it is. */
 export function VirtualList({
@@ -104,7 +118,9 @@ export function VirtualList({
               ...(horizontal ? { bottom: 0, left: item.start - margin } : { left: 0, right: 0, top: item.start - margin }),
             }}
           >
-            {render(item.index)}
+            <Entry size={item.size} horizontal={horizontal} hurried={virtual.isScrolling}>
+              {render(item.index)}
+            </Entry>
           </div>
         ))}
       </div>

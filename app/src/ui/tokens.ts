@@ -50,8 +50,9 @@ export const darkTokens: Tokens = {
 /** Corners of leaves, and the least size of anything that is touched. */
 export const corner = 4;
 export const touch = 44;
-/** From this width on screens stand side by side. */
-export const widePx = 900;
+/** From this width on screens stand side by side, and from this height. */
+export const widePx = 768;
+export const leastWideHeightPx = 560;
 
 /** Each with what stands in for it when it cannot be fetched. */
 export const fonts = {

@@ -1,5 +1,8 @@
 import { useWindowDimensions } from 'react-native';
-import { widePx } from './tokens';
+import { leastWideHeightPx, widePx } from './tokens';
 
-/** Whether screens stand side by side. */
-export const useWide = (): boolean => useWindowDimensions().width >= widePx;
+/** Whether screens stand side by side: on tablets and desks, not on a phone that lies on its side. */
+export function useWide(): boolean {
+  const { width, height } = useWindowDimensions();
+  return width >= widePx && height >= leastWideHeightPx;
+}

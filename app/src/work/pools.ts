@@ -2,12 +2,24 @@ import type { FileApi } from './file.worker';
 import type { PageApi } from './page.worker';
 import { WorkerPool } from './pool';
 
-const cores = typeof navigator === 'undefined' ? 2 : navigator.hardwareConcurrency || 2;
+/**
+ * How many photos are worked on at a time. A photo under work takes up to 300 MB. Safari and WebKitGTK do not say how much memory there is, and round the number of cores up: two at most there.
+ *
+ * @param memoryGB as `navigator.deviceMemory` says it: 0.25 to 8, or nothing.
+ */
+export function workersFor(cores: number, memoryGB: number | undefined): number {
+  const most = memoryGB === undefined ? 2 : memoryGB <= 2 ? 1 : 4;
+  return Math.max(1, Math.min(most, cores - 1));
+}
+
+const { hardwareConcurrency: cores = 2, deviceMemory } = (
+  typeof navigator === 'undefined' ? {} : navigator
+) as Partial<Navigator> & { deviceMemory?: number };
 
 /** Photo to page: decoding, finding, flattening, finishing. */
 export const pagePool = new WorkerPool<PageApi>(
   () => new Worker(new URL('./page.worker', window.location.href)),
-  Math.max(1, Math.min(4, cores - 1)),
+  workersFor(cores, deviceMemory),
   120_000,
   { afterMs: 20_000, rest: (api) => api.rest() },
 );
