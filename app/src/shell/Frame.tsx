@@ -33,7 +33,7 @@ export function Frame() {
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: t.paper, height: '100%' }}>
       {wide ? <Rail path={path} onKeys={() => setKeys(true)} /> : null}
       {wide && inDocument && !inPage ? (
-        <View role="complementary" style={{ width: width < 1024 ? 296 : 352, ...pane }}>
+        <View role="complementary" style={{ width: width < 1024 ? 340 : 352, ...pane }}>
           <Shelf selected={id} beside />
         </View>
       ) : null}
