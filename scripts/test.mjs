@@ -25,6 +25,7 @@ install();
 debian({
   chromium: '/usr/bin/chromium',
   'firefox-esr': '/usr/bin/firefox-esr',
+  openssl: '/usr/bin/openssl',
   'poppler-utils': '/usr/bin/pdfinfo',
   qpdf: '/usr/bin/qpdf',
   'apache2-bin': '/usr/sbin/apache2',
