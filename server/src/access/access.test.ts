@@ -11,6 +11,9 @@ import { codeMs, Devices, nameOfDevice } from './devices';
 import { prepareNetwork, type Listening } from './listen';
 import { PassPhrase } from './passPhrase';
 
+// What makes guessing slow makes these slow as well.
+jest.setTimeout(180_000);
+
 const folderOf = () => mkdtempSync(path.join(tmpdir(), 'libretto-access-'));
 const names = ['quay.local', 'localhost', '127.0.0.1'];
 const dayMs = 86_400_000;
