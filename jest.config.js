@@ -14,6 +14,8 @@ const node = (name) => ({
 
 /** @type {import('jest').Config} */
 module.exports = {
+  // No test passes only on a quick machine.
+  testTimeout: 60_000,
   projects: [
     ...['core', 'model', 'formats', 'cli', 'demo', 'bench'].map(node),
     // The packages that talk WebDAV and SMTP are ES modules.
