@@ -35,8 +35,8 @@ export default defineConfig({
   outputDir: './test-results',
   globalSetup: './film.ts',
   workers: 2,
-  // A retry hides a fault: here there is none. CI, on a machine of whatever speed, has one, and lists what needed it as flaky.
-  retries: process.env.CI ? 1 : 0,
+  // A retry hides a fault: here there is none. CI, on a machine of whatever speed, has two, and lists what needed them as flaky.
+  retries: process.env.CI ? 2 : 0,
   timeout: 180_000,
   expect: { timeout: 30_000 },
   reporter: [['list']],
