@@ -229,15 +229,18 @@ export function setFiles(document: Document, files: 'one' | 'page') {
 
 // What the work behind finds out: outside undo. -----------------------------------------------------------------------------------------------------
 
-export function learnPage(page: Page, facts: Partial<Page>) {
-  const ops = Object.entries(facts).map(([field, value]): Op => ({
+/** Sets fields to what was found out; one without a value goes. */
+const learnt = (kind: 'page' | 'delivery', id: string, facts: object): Op[] =>
+  Object.entries(facts).map(([field, value]): Op => ({
     op: 'set',
-    kind: 'page',
-    id: page.id,
+    kind,
+    id,
     path: [field],
     ...(value !== undefined && { value }),
   }));
-  return change({ documentIds: [page.documentId], ops });
+
+export function learnPage(page: Page, facts: Partial<Page>) {
+  return change({ documentIds: [page.documentId], ops: learnt('page', page.id, facts) });
 }
 
 export function learnPhoto(photo: Photo, facts: Partial<Photo>) {
@@ -245,14 +248,7 @@ export function learnPhoto(photo: Photo, facts: Partial<Photo>) {
 }
 
 export function learnDelivery(delivery: Delivery, facts: Partial<Delivery>) {
-  const ops = Object.entries(facts).map(([field, value]): Op => ({
-    op: 'set',
-    kind: 'delivery',
-    id: delivery.id,
-    path: [field],
-    ...(value !== undefined && { value }),
-  }));
-  return change({ documentIds: [delivery.documentId], ops });
+  return change({ documentIds: [delivery.documentId], ops: learnt('delivery', delivery.id, facts) });
 }
 
 export function changeSettings(before: Settings, change_: Partial<Settings>) {
