@@ -13,7 +13,7 @@ const rooms = {
   page: ['ui', 'store', 'work'],
   sending: ['ui', 'store', 'work', 'documents'],
   settings: ['ui', 'store', 'work'],
-  shell: ['ui', 'store', 'work', 'documents', 'sending'],
+  shell: ['ui', 'store', 'work', 'documents', 'sending', 'settings'],
   app: ['ui', 'store', 'shell', 'documents', 'capture', 'page', 'sending', 'settings'],
 };
 const walls = Object.entries(rooms).map(([room, uses]) => ({

@@ -1,7 +1,7 @@
 import { Link } from 'expo-router';
 import { useEffect, useState } from 'react';
-import { Pressable, ScrollView, View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Pressable, ScrollView } from 'react-native';
+import { Text } from 'react-native-paper';
 import type { Settings as SettingsRecord } from '@libretto/model';
 import { changeSettings } from '../store/editing';
 import { stored, type Stored } from '../store/files';
@@ -9,13 +9,13 @@ import { settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
 import { Heading } from '../ui/Heading';
-import { PressRow } from '../ui/PressRow';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useArrows } from '../ui/useArrows';
 import { useTitle } from '../ui/useTitle';
 import { fileSize } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
+import { LetterKeys } from './LetterKeys';
 
 type Theme = SettingsRecord['theme'];
 const themes: readonly Theme[] = ['system', 'light', 'dark'];
@@ -24,7 +24,6 @@ const themes: readonly Theme[] = ['system', 'light', 'dark'];
 export function Settings() {
   const t = useTokens();
   const say = useSay();
-  const dispatch = useAppDispatch();
   useTitle(say('settings.title'));
   const settings = useApp((s) => s.library.settings[settingsId]!);
   return (
@@ -46,20 +45,7 @@ export function Settings() {
       <Heading level={2} variant="titleLarge">
         {say('settings.keys')}
       </Heading>
-      <PressRow
-        role="switch"
-        checked={settings.letterKeys}
-        label={say('keys.letters')}
-        onPress={() => void dispatch(changeSettings(settings, { letterKeys: !settings.letterKeys }))}
-      >
-        <View style={{ flex: 1 }}>
-          <Text variant="labelMedium">{say('keys.letters')}</Text>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {say('keys.lettersAbout')}
-          </Text>
-        </View>
-        <Switch value={settings.letterKeys} />
-      </PressRow>
+      <LetterKeys />
       <Heading level={2} variant="titleLarge">
         {say('settings.stored')}
       </Heading>
