@@ -45,7 +45,14 @@ export default defineConfig({
   projects: [
     {
       name: 'without camera',
-      testIgnore: ['**/camera.spec.ts', '**/byhand.spec.ts', '**/refused.spec.ts', '**/standin.spec.ts', '**/firefox.spec.ts'],
+      testIgnore: [
+        '**/camera.spec.ts',
+        '**/byhand.spec.ts',
+        '**/refused.spec.ts',
+        '**/standin.spec.ts',
+        '**/firefox.spec.ts',
+        '**/webkit.spec.ts',
+      ],
       fullyParallel: true,
       use: { launchOptions: chromium() },
     },
@@ -59,11 +66,13 @@ export default defineConfig({
         launchOptions: { executablePath: path.join(import.meta.dirname, 'firefox-bidi.cjs') },
       },
     },
+    // Debian's WebKitGTK through WebKitWebDriver; see webkit/webkit.ts. It starts its own browser.
+    { name: 'webkit', testMatch: '**/webkit.spec.ts' },
     // Runs before a camera go by the clock: one at a time, when nothing else goes on.
     {
       name: 'stand-in',
       testMatch: '**/standin.spec.ts',
-      dependencies: ['without camera', 'camera refused', 'camera by hand', 'firefox'],
+      dependencies: ['without camera', 'camera refused', 'camera by hand', 'firefox', 'webkit'],
       workers: 1,
       use: { launchOptions: chromium() },
     },

@@ -25,6 +25,10 @@ install();
 debian({
   chromium: '/usr/bin/chromium',
   'firefox-esr': '/usr/bin/firefox-esr',
+  'webkit2gtk-driver': '/usr/bin/WebKitWebDriver',
+  xvfb: '/usr/bin/Xvfb',
+  'python3-gi': '/usr/lib/python3/dist-packages/gi',
+  'gir1.2-webkit2-4.1': '/usr/share/doc/gir1.2-webkit2-4.1/copyright',
   openssl: '/usr/bin/openssl',
   'poppler-utils': '/usr/bin/pdfinfo',
   qpdf: '/usr/bin/qpdf',

@@ -52,7 +52,8 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
     const calm = new CalmReadiness();
     const nextFrame = framesOf(video);
     let on = true;
-    const look = async () => {
+    let looking: Promise<unknown> = Promise.resolve();
+    const run = async () => {
       while (on) {
         // Asked for before the look, so that a frame that comes meanwhile is not missed.
         const fresh = nextFrame();
@@ -61,7 +62,9 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
             // Handed over as it is: shrinking and reading it are the worker's, so that this thread stays free.
             const picture = typeof VideoFrame === 'undefined' ? await createImageBitmap(video) : new VideoFrame(video);
             const now = performance.now();
-            const sight = await api.look(Comlink.transfer(picture, [picture]), stillEdgePx, now);
+            const look = api.look(Comlink.transfer(picture, [picture]), stillEdgePx, now);
+            looking = look.catch(() => {});
+            const sight = await look;
             if (!on) return;
             const word = listener.current(sight, now);
             view.set({
@@ -76,10 +79,11 @@ export function useLive(video: HTMLVideoElement | null, running: boolean, stillE
         await fresh;
       }
     };
-    void look();
+    void run();
     return () => {
       on = false;
-      thread.terminate();
+      // It gives back the frame that it holds before it goes.
+      void looking.finally(() => thread.terminate());
       view.set({ quad: null, readiness: null });
     };
   }, [video, running, stillEdgePx, view]);

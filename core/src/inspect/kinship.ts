@@ -51,21 +51,26 @@ const otherBelow = 0.8;
 export type Kinship = 'same' | 'copy' | 'other';
 
 export function kinship(a: Signature, b: Signature): Kinship {
-  if (a.blank || b.blank) return a.blank && b.blank ? 'same' : 'other';
-  if (likeness(a, b) < likeFrom) return 'other';
+  const others = otherWords(a, b);
+  return !others ? 'other' : others.size ? 'copy' : 'same';
+}
+
+/** The blocks in which a sheet has other words than one that is like it, counted by rows; none on the same sheet, null where the sheets are not alike. */
+export function otherWords(a: Signature, b: Signature): ReadonlySet<number> | null {
+  if (a.blank || b.blank) return a.blank && b.blank ? new Set() : null;
+  if (likeness(a, b) < likeFrom) return null;
   let printed = 0;
   let alike = 0;
-  let least = 1;
-  for (let y = 0; y < detailHeight; y += blockCells)
-    for (let x = 0; x < detailWidth; x += blockCells) {
+  const others = new Set<number>();
+  for (let y = 0, i = 0; y < detailHeight; y += blockCells)
+    for (let x = 0; x < detailWidth; x += blockCells, i++) {
       const c = blockLikeness(a.detail, b.detail, x, y);
       if (c === null) continue;
-      least = Math.min(least, c);
+      if (c < otherBelow) others.add(i);
       printed++;
       if (c >= blockLikeFrom) alike++;
     }
-  if (alike < sameShare * printed) return 'other';
-  return least < otherBelow ? 'copy' : 'same';
+  return alike < sameShare * printed ? null : others;
 }
 
 /** Best correlation of a block within a shift of two cells; null where neither has print. At the page's edge it is taken as much further in, so that it can be shifted every way. */

@@ -85,6 +85,17 @@ describe('the page that takes itself', () => {
     expect(film(trigger, many(30, [full, sheet(2)]))).toEqual([]);
   });
 
+  test('a known sheet of which one place is seen askew, now here and now there, is no other copy', () => {
+    const seenAskew = (look: number): Signature => {
+      const detail = sheet(1).detail.slice();
+      const at = 34 + 16 * (look % 2);
+      for (let y = 32; y < 44; y++) detail.set(sheet(9).detail.subarray(y * 96 + at, y * 96 + at + 12), y * 96 + at);
+      return { ...sheet(1), detail };
+    };
+    const askew = Array.from({ length: 60 }, (_, look): Frame => [full, seenAskew(look)]);
+    expect(film(new Trigger(), [...many(20, [full, sheet(1)]), hand, ...askew])).toEqual([7]);
+  });
+
   describe('another copy of a form, with one field filled in otherwise,', () => {
     const copy: Signature = { ...sheet(1), detail: sheet(1).detail.slice() };
     for (let y = 32; y < 44; y++) copy.detail.set(sheet(9).detail.subarray(y * 96 + 34, y * 96 + 46), y * 96 + 34);

@@ -1,4 +1,4 @@
-import { kinship, type Kinship, type Signature } from '../inspect/kinship';
+import { kinship, otherWords, type Signature } from '../inspect/kinship';
 import type { Readiness } from './readiness';
 
 /** How long all four must hold, ms, and in how many looks: a machine that looks seldom has to see as much as one that looks often. */
@@ -28,6 +28,8 @@ export class Trigger {
   /** Whether something else was seen, or nothing, since the last picture was taken. */
   private gone = false;
   private settled = false;
+  /** Where the sheet differed from shots that it is like, in every look since the moment began. */
+  private readonly differing = new Map<number, ReadonlySet<number>>();
   /** What each shot's sheet looks like: as it was seen when the shutter went, and as its picture shows it. */
   private readonly shots: Signature[][] = [];
 
@@ -36,8 +38,7 @@ export class Trigger {
     this.gone ||= !signature || !last?.length || last.every((its) => kinship(signature, its) === 'other');
     const least = Math.min(readiness.whole, readiness.close, readiness.light, readiness.still);
     const ready = signature !== null && least >= (this.readySince === null ? 1 : goesOnFrom);
-    const { kin, shot } = ready ? this.closest(signature) : { kin: 'other' as const, shot: null };
-    const again = kin === 'same' ? shot : null;
+    const again = ready ? this.knownAs(signature) : null;
     // A sheet that has just been taken is known as it lies there calmly, too: the shutter may have gone while it settled.
     if (ready && least >= 1 && again === this.shots.length - 1 && !this.gone && !this.settled) {
       this.settled = true;
@@ -49,7 +50,7 @@ export class Trigger {
     }
     this.readySince ??= nowMs;
     this.readyLooks++;
-    const [ms, looks] = kin === 'copy' ? [copyHoldMs, copyHoldLooks] : [holdMs, holdLooks];
+    const [ms, looks] = this.differing.size ? [copyHoldMs, copyHoldLooks] : [holdMs, holdLooks];
     return { take: nowMs - this.readySince >= ms && this.readyLooks >= looks, again };
   }
 
@@ -62,6 +63,7 @@ export class Trigger {
   }
 
   private begin(): void {
+    this.differing.clear();
     this.readySince = null;
     this.readyLooks = 0;
   }
@@ -76,17 +78,25 @@ export class Trigger {
     if (this.shots[shot]?.length) this.shots[shot].push(signature);
   }
 
-  /** The latest shot of this sheet; else whether it may be another copy of one that was taken. While the last sheet has not gone, what changes on it is a finger that holds it. */
-  private closest(signature: Signature): { kin: Kinship; shot: number | null } {
-    let kin: Kinship = 'other';
+  /**
+   * The latest shot of this sheet, null where it is none or another copy. What is filled in otherwise differs from every view of the shot, in every look, in the same place:
+   * what differs now here and now there is how it was seen. While the last sheet has not gone, what changes on it is a finger that holds it.
+   */
+  private knownAs(signature: Signature): number | null {
     for (let i = this.shots.length - 1; i >= 0; i--) {
       if (signature.blank && i < this.shots.length - 1) continue;
-      const kins = this.shots[i].map((shot) => kinship(signature, shot));
-      const its = kins.includes('same') ? 'same' : kins.includes('copy') ? 'copy' : 'other';
-      const stays = its === 'copy' && i === this.shots.length - 1 && !this.gone;
-      if (its === 'same' || stays) return { kin: 'same', shot: i };
-      if (its === 'copy') kin = its;
+      let places = this.differing.get(i);
+      let isLike = false;
+      for (const view of this.shots[i]) {
+        const others = otherWords(signature, view);
+        if (!others) continue;
+        isLike = true;
+        places = places ? new Set([...places].filter((place) => others.has(place))) : others;
+      }
+      if (!isLike || !places) continue;
+      if (!places.size || (i === this.shots.length - 1 && !this.gone)) return i;
+      this.differing.set(i, places);
     }
-    return { kin, shot: null };
+    return null;
   }
 }
