@@ -84,9 +84,10 @@ export function estimateLight(page: Raster): Light {
   let plain = 0;
   if (channels !== 1) {
     for (let i = 0, p = 0; i < n; i++, p += channels) {
-      if (mask[i] || luma.data[i] < 0.93 * paper.data[i] || data[p + 1] < 20) continue;
-      reds[plain] = data[p] / data[p + 1];
-      blues[plain++] = data[p + 2] / data[p + 1];
+      if (mask[i] || luma.data[i] < 0.93 * paper.data[i]) continue;
+      const green = Math.max(leastLevel, data[p + 1]);
+      reds[plain] = Math.max(leastLevel, data[p]) / green;
+      blues[plain++] = Math.max(leastLevel, data[p + 2]) / green;
     }
   }
   const paperRed = median(reds.subarray(0, plain)) ?? 1;
@@ -121,6 +122,9 @@ export function estimateLight(page: Raster): Light {
     tints: tints.areas,
   };
 }
+
+/** What a channel counts for at least: below it saturated paper is clipped, and its colour is known no more. */
+const leastLevel = 12;
 
 /** Tints draw the paper's light down as far as this around them, px of its grid. */
 const drawn = 4;
@@ -169,6 +173,8 @@ const mostLampOff = 0.14;
 
 /** Pastel paper lies along the line of lamps too, pink by 0.55 of how far it lies off; what is within this share is the paper's, what is beyond is the lamp's. */
 const ownAlong = 0.55;
+/** No lamp is as colourful as this (log ratios; a candle's blue lies about 1.1 below its green): from the first on less and less, from the second on nothing is the lamp's. */
+const mostLamp = [1, 1.6];
 
 /**
  * The part of the paper's colour (red / green, blue / green) that light can account for. Lamps and daylight differ between orange and blue; what
@@ -181,7 +187,9 @@ function lightColour(red: number, blue: number): [number, number] {
   const [dr, db] = [0.48, -0.88];
   const along = r * dr + b * db;
   const off = r * -db + b * dr;
-  if (Math.abs(off) < mostLampOff) return [red, blue];
+  const share = Math.max(0, Math.min(1, (mostLamp[1] - Math.hypot(r, b)) / (mostLamp[1] - mostLamp[0])));
+  if (Math.abs(off) < mostLampOff) return [Math.exp(share * r), Math.exp(share * b)];
   const own = Math.max(-ownAlong * Math.abs(off), Math.min(ownAlong * Math.abs(off), along));
-  return [Math.exp((along - own) * dr), Math.exp((along - own) * db)];
+  const lamp = share * (along - own);
+  return [Math.exp(lamp * dr), Math.exp(lamp * db)];
 }
