@@ -100,8 +100,9 @@ function sampleFour<P>(photo: usize, pw: i32, ph: i32, cubic: i32, sx: v128, sy:
   // Inside the photo; its last column and row are reached with a full weight on the right and lower neighbour.
   const x = f32x4.pmin(f32x4.splat(<f32>(pw - 1)), f32x4.pmax(zeros, sx));
   const y = f32x4.pmin(f32x4.splat(<f32>(ph - 1)), f32x4.pmax(zeros, sy));
-  const left = rounded(f32x4.sub(x, f32x4.splat(0.5)));
-  const upper = rounded(f32x4.sub(y, f32x4.splat(0.5)));
+  // Half numbers round to even, which may be the last one: it has no neighbour.
+  const left = i32x4.min_s(rounded(f32x4.sub(x, f32x4.splat(0.5))), i32x4.splat(pw - 2));
+  const upper = i32x4.min_s(rounded(f32x4.sub(y, f32x4.splat(0.5))), i32x4.splat(ph - 2));
   const tx = f32x4.sub(x, f32x4.convert_i32x4_s(left));
   const ty = f32x4.sub(y, f32x4.convert_i32x4_s(upper));
   const fx = fixed(tx);

@@ -1,5 +1,5 @@
 import { mostAmount, unsharpBySimd } from '../kernels/blur';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { gaussian, gaussianKernel } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createRaster, type Raster } from '../raster/raster';
@@ -48,8 +48,14 @@ export function adjusted(page: Raster, { brightness = 0, contrast = 0, sharpness
 
 /** Unsharp masking by the luma, so that colours get no fringes. @param sigma px; @param amount of the difference that is added. */
 export function unsharp(page: Raster, sigma: number, amount: number): Raster {
-  const kernels = page.channels === 4 || amount > mostAmount ? null : simd();
-  if (kernels) return unsharpBySimd(kernels, page, gaussianKernel(sigma), amount);
+  return accelerated(
+    (kernels) => unsharpBySimd(kernels, page, gaussianKernel(sigma), amount),
+    () => unsharpPlain(page, sigma, amount),
+    page.channels !== 4 && amount <= mostAmount,
+  );
+}
+
+function unsharpPlain(page: Raster, sigma: number, amount: number): Raster {
   const luma = lumaPlane(page);
   const soft = gaussian(luma, sigma).data;
   const target = createRaster(page.width, page.height, page.channels);

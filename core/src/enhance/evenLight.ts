@@ -1,5 +1,5 @@
 import { colourBySimd, evenBySimd, greyBySimd, type ColourTone } from '../kernels/finishing';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { GridRows } from '../raster/gridRows';
 import { createRaster, type Plane, type Raster } from '../raster/raster';
 import type { Light } from './light';
@@ -18,8 +18,11 @@ export const leastPaper = 24;
 export function evenGrey(page: Raster, light: Light): Raster {
   const paper = new GridRows(light.paper, page.width, page.height);
   const weights = [0.299 * light.balance[0], 0.587 * light.balance[1], 0.114 * light.balance[2]] as const;
-  const kernels = page.channels === 1 ? null : simd();
-  return kernels ? evenBySimd(kernels, page, paper, weights, paperLevel, leastPaper) : evenPlain(page, paper, weights);
+  return accelerated(
+    (kernels) => evenBySimd(kernels, page, paper, weights, paperLevel, leastPaper),
+    () => evenPlain(page, paper, weights),
+    page.channels !== 1,
+  );
 }
 
 function evenPlain(page: Raster, paper: GridRows, [br, bg, bb]: readonly [number, number, number]): Raster {
@@ -82,8 +85,10 @@ export function greyPage(even: Raster, light: Light, { threshold, clear }: PageT
   const { width, height } = even;
   const t = new GridRows(threshold, width, height);
   const pictures = new GridRows(light.pictures, width, height);
-  const kernels = simd();
-  return kernels ? greyBySimd(kernels, even, t, pictures, clear, paperLevel) : greyPlain(even, t, pictures, clear);
+  return accelerated(
+    (kernels) => greyBySimd(kernels, even, t, pictures, clear, paperLevel),
+    () => greyPlain(even, t, pictures, clear),
+  );
 }
 
 function greyPlain({ width, height, data }: Raster, t: GridRows, pictures: GridRows, clear: number): Raster {
@@ -116,10 +121,11 @@ export function colourPage(page: Raster, even: Raster, light: Light, tone: PageT
     saturation: tone.saturation,
     white: 255 / light.tint,
   };
-  const kernels = page.channels === 1 ? null : simd();
-  return kernels
-    ? colourBySimd(kernels, page, even, paper, threshold, pictures, colours)
-    : colourPlain(page, even, paper, threshold, pictures, colours);
+  return accelerated(
+    (kernels) => colourBySimd(kernels, page, even, paper, threshold, pictures, colours),
+    () => colourPlain(page, even, paper, threshold, pictures, colours),
+    page.channels !== 1,
+  );
 }
 
 function colourPlain(

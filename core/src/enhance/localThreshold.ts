@@ -1,6 +1,6 @@
 import { cutBySimd } from '../kernels/finishing';
 import { cellMomentsBySimd, mostCellRows } from '../kernels/sauvola';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { boxMean, gaussian } from '../raster/blur';
 import { GridRows } from '../raster/gridRows';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
@@ -50,8 +50,14 @@ interface Moments {
 
 /** Mean and mean square of square cells, cut at the right and the lower border. */
 function cellMoments(grey: Raster, cell: number, across: number, down: number): Moments {
-  const kernels = cell <= mostCellRows ? simd() : null;
-  if (kernels) return cellMomentsBySimd(kernels, grey, cell, across, down);
+  return accelerated(
+    (kernels) => cellMomentsBySimd(kernels, grey, cell, across, down),
+    () => cellMomentsPlain(grey, cell, across, down),
+    cell <= mostCellRows,
+  );
+}
+
+function cellMomentsPlain(grey: Raster, cell: number, across: number, down: number): Moments {
   const { width, height, data } = grey;
   const mean = createPlane(across, down);
   const square = createPlane(across, down);
@@ -78,8 +84,10 @@ function cellMoments(grey: Raster, cell: number, across: number, down: number): 
 /** Black (0) up to the threshold, white (255) above; the threshold lies on a coarse grid. */
 export function cutAt(grey: Raster, threshold: Plane): Raster {
   const rows = new GridRows(threshold, grey.width, grey.height);
-  const kernels = simd();
-  return kernels ? cutBySimd(kernels, grey, rows) : cutPlain(grey, rows);
+  return accelerated(
+    (kernels) => cutBySimd(kernels, grey, rows),
+    () => cutPlain(grey, rows),
+  );
 }
 
 function cutPlain({ width, height, data }: Raster, threshold: GridRows): Raster {

@@ -1,4 +1,4 @@
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { extremeBySimd } from '../kernels/windows';
 import { createPlane, type Plane } from '../raster/raster';
 
@@ -21,8 +21,10 @@ export const wideAsInk = ({ width, height }: { width: number; height: number }):
 
 /** Running maximum (sign 1) or minimum (−1) over a square window of 2·radius+1, by rows then columns. */
 export function extreme(source: Plane, radius: number, sign: 1 | -1): Plane {
-  const kernels = simd();
-  return kernels ? extremeBySimd(kernels, source, radius, sign) : extremePlain(source, radius, sign);
+  return accelerated(
+    (kernels) => extremeBySimd(kernels, source, radius, sign),
+    () => extremePlain(source, radius, sign),
+  );
 }
 
 function extremePlain(source: Plane, radius: number, sign: 1 | -1): Plane {

@@ -1,5 +1,5 @@
 import { levelsBySimd } from '../kernels/finishing';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 import { percentiles } from './levels';
 
@@ -36,9 +36,14 @@ export function naturalLevels({ width, height, channels, data }: Raster): Levels
 
 /** A photograph or painting as it is: balanced and levelled, no tone is evened. */
 export function naturalPicture(page: Raster, { factors, offset } = naturalLevels(page)): Raster {
-  const { width, height, channels, data } = page;
-  const kernels = channels === 3 ? simd() : null;
-  if (kernels) return levelsBySimd(kernels, page, factors, offset);
+  return accelerated(
+    (kernels) => levelsBySimd(kernels, page, factors, offset),
+    () => levelsPlain(page, { factors, offset }),
+    page.channels === 3,
+  );
+}
+
+function levelsPlain({ width, height, channels, data }: Raster, { factors, offset }: Levels): Raster {
   const out = channels === 1 ? 1 : 3;
   const target = createRaster(width, height, out);
   for (let p = 0, q = 0; p < data.length; p += channels)

@@ -1,5 +1,5 @@
 import { mostWindow, sauvolaBySimd } from '../kernels/sauvola';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 
 export interface SauvolaOptions {
@@ -26,9 +26,12 @@ const f32 = Math.fround;
 export function sauvola(grey: Raster, options: SauvolaOptions = {}): Raster {
   const { window = 61, k = 0.25, range = 128, least = 0, most = 255 } = options;
   if (grey.channels !== 1) throw new RangeError(`Sauvola works on one channel, received ${grey.channels}`);
-  const kernels = window <= mostWindow ? simd() : null;
   const rule = { radius: window >> 1, k, range, least, most };
-  return kernels ? sauvolaBySimd(kernels, grey, rule) : sauvolaPlain(grey, rule);
+  return accelerated(
+    (kernels) => sauvolaBySimd(kernels, grey, rule),
+    () => sauvolaPlain(grey, rule),
+    window <= mostWindow,
+  );
 }
 
 function sauvolaPlain(

@@ -1,5 +1,5 @@
 import { peaksBySimd, sobelBySimd } from '../kernels/gradient';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { boxMean } from '../raster/blur';
 import { createPlane, type Plane } from '../raster/raster';
 
@@ -34,9 +34,10 @@ export function gradient(smooth: Plane, surroundRadius: number, leastFloor: numb
   const gy = new Float32Array(width * height);
   const magnitude = createPlane(width, height);
   const m = magnitude.data;
-  const kernels = simd();
-  if (kernels) sobelBySimd(kernels, smooth, gx, gy, m);
-  else sobelPlain(smooth, gx, gy, m);
+  accelerated(
+    (kernels) => sobelBySimd(kernels, smooth, gx, gy, m),
+    () => sobelPlain(smooth, gx, gy, m),
+  );
   const floor = Math.fround(Math.max(leastFloor, 1.5 * percentile(m, 0.3)));
   const surround = boxMean(magnitude, surroundRadius).data;
   for (let i = 0; i < surround.length; i++) surround[i] += floor;
@@ -76,8 +77,10 @@ function sobelPlain({ width, height, data }: Plane, gx: Float32Array, gy: Float3
 /** Edge points by non-maximum suppression along the gradient (Canny, PAMI 1986), to a fraction of a pixel by a parabola. */
 export function edgels(g: Gradient): Edgels {
   const { width, gx, gy, magnitude, surround } = g;
-  const kernels = simd();
-  const peaks = kernels ? peaksBySimd(kernels, g) : peaksPlain(g);
+  const peaks = accelerated(
+    (kernels) => peaksBySimd(kernels, g),
+    () => peaksPlain(g),
+  );
   const xs = new Float32Array(peaks.length);
   const ys = new Float32Array(peaks.length);
   const angles = new Float32Array(peaks.length);

@@ -52,6 +52,37 @@ function both<T extends { data: ArrayLike<number> }>(make: () => T): number {
   return levels(make().data, withoutSimd(make).data);
 }
 
+test('nothing is read behind the photo, where half a row before its last one rounds to that one', () => {
+  const kernels = simd()!;
+  // A photo whose last row ends right before the memory's end (the band and what is spare come after it): whatever is read a row further on traps.
+  const width = 21_845;
+  const height = 3;
+  const [from] = kernels.layout(3 * width * height);
+  const end = kernels.bytes.byteLength - 64;
+  const at = end - 3 * width * height;
+  expect(at).toBeGreaterThan(from);
+  kernels.bytes.fill(200, at, end);
+  const row = [1, 0, width / 2, 0, 0, height - 1, 0, 0, 1];
+  expect(() => kernels.run.warpRows(at, width, height, 3, 0, from, 4, 0, 1, ...row)).not.toThrow();
+  expect([...kernels.bytes.slice(from, from + 12)]).toEqual(Array(12).fill(200));
+});
+
+test('where memory does not suffice for the kernels, their plain twins do the work', () => {
+  const picture = noisePicture(40, 30, 3);
+  const usual = gaussianPicture(picture, 1).data;
+  const grow = jest.spyOn(WebAssembly.Memory.prototype, 'grow').mockImplementation(() => {
+    throw new RangeError('WebAssembly.Memory.grow(): Maximum memory size exceeded');
+  });
+  try {
+    const large = noisePicture(1500, 1200, 3);
+    expect(resizeArea(large, 750, 600).data).toHaveLength(3 * 750 * 600);
+    expect(grow).toHaveBeenCalled();
+    expect(levels(gaussianPicture(picture, 1).data, usual)).toBe(0);
+  } finally {
+    grow.mockRestore();
+  }
+});
+
 test('this machine has the kernels, and they are what their source compiles to', () => {
   expect(simd()).not.toBeNull();
   expect(withoutSimd(simd)).toBeNull();

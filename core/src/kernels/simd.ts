@@ -72,7 +72,12 @@ export class Simd {
       return at;
     });
     const short = end - this.memory.buffer.byteLength;
-    if (short > 0) this.memory.grow(Math.ceil(short / pageBytes));
+    if (short > 0)
+      try {
+        this.memory.grow(Math.ceil(short / pageBytes));
+      } catch {
+        throw new NoRoom();
+      }
     if (this.bytes.buffer !== this.memory.buffer) {
       this.bytes = new Uint8Array(this.memory.buffer);
       this.floats = new Float32Array(this.memory.buffer);
@@ -100,6 +105,22 @@ export function simd(): Simd | null {
     }
   if (!compiled) return null;
   return (held ??= new Simd(compiled, new WebAssembly.Memory({ initial: 4 })));
+}
+
+/** The kernels' memory cannot grow as far as is needed. */
+class NoRoom extends Error {}
+
+/** Does something with the SIMD kernels, or with their plain twin: where there are none (or they do not fit what is given: `can`), and where memory does not suffice for them. */
+export function accelerated<T>(fast: (kernels: Simd) => T, plain: () => T, can = true): T {
+  const kernels = can ? simd() : null;
+  if (!kernels) return plain();
+  try {
+    return fast(kernels);
+  } catch (error) {
+    if (!(error instanceof NoRoom)) throw error;
+    held = null;
+    return plain();
+  }
 }
 
 /** Does something with the plain twins only: for tests and measurements. */

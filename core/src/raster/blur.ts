@@ -1,5 +1,5 @@
 import { blurBySimd, blurPlaneBySimd, shortTaps } from '../kernels/blur';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { boxMeanBySimd } from '../kernels/windows';
 import { createPlane, createRaster, type Plane, type Raster } from './raster';
 
@@ -11,9 +11,10 @@ export function gaussian(source: Plane, sigma: number): Plane {
   if (sigma <= 0) return source;
   if (sigma >= wideSigma) return widthsFor(sigma).reduce((plane, width) => boxMean(plane, (width - 1) / 2), source);
   const kernel = gaussianKernel(sigma);
-  const kernels = simd();
-  if (kernels) return blurPlaneBySimd(kernels, source, kernel);
-  return kernel.length === 4 ? sevenTaps(source, kernel) : taps(source, kernel);
+  return accelerated(
+    (kernels) => blurPlaneBySimd(kernels, source, kernel),
+    () => (kernel.length === 4 ? sevenTaps(source, kernel) : taps(source, kernel)),
+  );
 }
 
 /** One half of a Gaussian from its middle outwards, cut at 3 σ; with its mirror image the weights add up to 1. */
@@ -109,8 +110,10 @@ function sevenTaps(source: Plane, kernel: Float32Array): Plane {
 /** A picture whose channels are blurred by a Gaussian cut at 3 σ, edges repeated, in numbers of 1/64 level. */
 export function gaussianPicture(picture: Raster, sigma: number): Raster {
   const kernel = gaussianKernel(sigma);
-  const kernels = simd();
-  return kernels ? blurBySimd(kernels, picture, kernel) : blurPlain(picture, kernel);
+  return accelerated(
+    (kernels) => blurBySimd(kernels, picture, kernel),
+    () => blurPlain(picture, kernel),
+  );
 }
 
 /** The kernels' numbers exactly: a product is rounded as soon as it is made. */
@@ -142,8 +145,10 @@ function blurPlain({ width, height, channels, data }: Raster, kernel: Float32Arr
 
 /** Mean over a (2·radius+1)² window, cut at the borders, by running sums. */
 export function boxMean(source: Plane, radius: number): Plane {
-  const kernels = simd();
-  return kernels ? boxMeanBySimd(kernels, source, radius) : boxMeanPlain(source, radius);
+  return accelerated(
+    (kernels) => boxMeanBySimd(kernels, source, radius),
+    () => boxMeanPlain(source, radius),
+  );
 }
 
 function boxMeanPlain(source: Plane, radius: number): Plane {

@@ -1,5 +1,5 @@
 import { boxBySimd, mostRows, shrinkBySimd, type Coverage } from '../kernels/shrink';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { createRaster, type Raster } from './raster';
 
 /**
@@ -14,15 +14,15 @@ export function shrinkToEdge(source: Raster, maxEdge: number): Raster {
 
 /** Area-averaging resize to a smaller size; alpha is dropped, so RGBA comes out as RGB. */
 export function resizeArea(source: Raster, width: number, height: number): Raster {
-  const kernels = source.channels !== 1 && source.height < mostRows * height ? simd() : null;
   const factor = source.width / width;
-  if (kernels && Number.isInteger(factor) && height * factor === source.height) return boxBySimd(kernels, source, factor);
-  const rows = coverage(source.height, height);
+  const whole = Number.isInteger(factor) && height * factor === source.height;
   // Each source column belongs to the target column of its left edge; a share of it may spill into the next one.
-  const columns = coverage(source.width, width);
-  return kernels
-    ? shrinkBySimd(kernels, source, width, height, rows, columns)
-    : shrinkPlain(source, width, height, rows, columns);
+  const shares = () => [coverage(source.height, height), coverage(source.width, width)] as const;
+  return accelerated(
+    (kernels) => (whole ? boxBySimd(kernels, source, factor) : shrinkBySimd(kernels, source, width, height, ...shares())),
+    () => shrinkPlain(source, width, height, ...shares()),
+    source.channels !== 1 && source.height < mostRows * height,
+  );
 }
 
 /** A grey raster with every `step` × `step` pixels as one, whatever remains at the right and the bottom left out: several times as fast as the general way. */

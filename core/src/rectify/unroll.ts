@@ -1,5 +1,5 @@
 import { canSample, unrollBySimd } from '../kernels/sample';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { assertRaster, createRaster, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import type { RectifySize } from './rectify';
@@ -43,8 +43,11 @@ export function unroll(photo: Raster, surface: Pick<Surface, 'toPhoto'>, size: R
     }
   }
   const grid = { xs, ys, across, cellPx };
-  const kernels = canSample(source) ? simd() : null;
-  return kernels ? unrollBySimd(kernels, source, grid, width, height, pageSampling) : unrollPlain(source, grid, width, height);
+  return accelerated(
+    (kernels) => unrollBySimd(kernels, source, grid, width, height, pageSampling),
+    () => unrollPlain(source, grid, width, height),
+    canSample(source),
+  );
 }
 
 interface PositionGrid {

@@ -1,5 +1,5 @@
 import { canSample, warpBySimd } from '../kernels/sample';
-import { simd } from '../kernels/simd';
+import { accelerated } from '../kernels/simd';
 import { createRaster, type Raster } from '../raster/raster';
 import type { Homography } from './homography';
 import { pointSampler, type Sampling } from './sampling';
@@ -14,10 +14,11 @@ const tile = 32;
  * @returns RGB, or grey for a grey photo.
  */
 export function warp(photo: Raster, toPhoto: Homography, width: number, height: number, sampling: Sampling = 'bilinear'): Raster {
-  const kernels = canSample(photo) ? simd() : null;
-  return kernels
-    ? warpBySimd(kernels, photo, toPhoto, width, height, sampling)
-    : warpPlain(photo, toPhoto, width, height, sampling);
+  return accelerated(
+    (kernels) => warpBySimd(kernels, photo, toPhoto, width, height, sampling),
+    () => warpPlain(photo, toPhoto, width, height, sampling),
+    canSample(photo),
+  );
 }
 
 function warpPlain(photo: Raster, toPhoto: Homography, width: number, height: number, sampling: Sampling): Raster {
