@@ -37,6 +37,19 @@ test('the live finder finds, follows, loses and finds again', () => {
   expect(off(finder.next(shot(at(-10, 20)))!.quad, at(-10, 20))).toBeLessThan(2);
 }, 30_000);
 
+test('what is followed gives way to another outline that is found again in the same place', () => {
+  const finder = new LiveFinder();
+  // A card is found first; then the sheet is laid under it.
+  const card: Quad = [[90, 90], [150, 92], [149, 132], [89, 130]]; // prettier-ignore
+  const cardOnly = pagePhoto(240, 300, card, { paper: [214, 190, 120] });
+  expect(off(finder.next(cardOnly)!.quad, card)).toBeLessThan(3);
+  const both = pagePhoto(240, 300, at(0, 0));
+  for (let y = 86; y < 136; y++) for (let x = 86; x < 154; x++) both.data.set(cardOnly.data.subarray((y * 240 + x) * 3, (y * 240 + x) * 3 + 3), (y * 240 + x) * 3); // prettier-ignore
+  let quad: Quad = card;
+  for (let k = 0; k < 40; k++) quad = finder.next(both)!.quad;
+  expect(off(quad, at(0, 0))).toBeLessThan(3);
+}, 30_000);
+
 test('the eye tells outlines in shares, where to look for sharpness, and when nothing moves', () => {
   const eye = new LiveEye();
   eye.look(shot(at(0, 0)), null, 3000, 0);

@@ -84,17 +84,15 @@ export class LiveFinder {
       upright: false,
     });
     const edge = Math.max(frame.width, frame.height);
+    const isNear = (quad: Quad | null) => found && quad && apart(found.quad, quad) < nearShare * edge;
     // What is followed well stays until another outline has been found twice in the same place.
-    if (going && !(found && apart(found.quad, going.quad) < nearShare * edge)) {
-      const again = found && this.rival && apart(found.quad, this.rival) < nearShare * edge;
+    if (going && !isNear(going.quad) && !isNear(this.rival)) {
       this.rival = found?.quad ?? null;
-      if (!again) return (this.outline = going);
+      return (this.outline = going);
     }
     this.rival = null;
     this.followed = 0;
-    if (going && found) return (this.outline = going);
-    this.outline = found && withLiveEvidence(frame, found);
-    return this.outline;
+    return (this.outline = going && isNear(going.quad) ? going : found && withLiveEvidence(frame, found));
   }
 }
 
