@@ -115,6 +115,18 @@ test('scan writes one PDF', async () => {
   expect(execFileSync('pdfinfo', [file]).toString()).toMatch(/Pages:\s+1/);
 }, 60_000);
 
+test('a photo in which no page is found is taken as a whole, and that is said', async () => {
+  const desk = path.join(folder, 'desk.png');
+  await sharp({ create: { width: 400, height: 300, channels: 3, background: '#6a5038' } })
+    .png()
+    .toFile(desk);
+  const to = path.join(folder, 'whole');
+  expect(await scanCommand([desk, '--out', to, '--filter', 'original'])).toBe(0);
+  expect(errors.join()).toContain('no page found, the whole photo is taken');
+  const { width, height } = await sharp(path.join(to, 'desk-1.png')).metadata();
+  expect(width! / height!).toBeCloseTo(4 / 3, 1);
+}, 60_000);
+
 test.each([
   [['--out', folder], 'at least one photo'],
   [[photo], '--out'],

@@ -2,7 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import sharp from 'sharp';
-import { findPages, render, sidesNear, type Filter, type Outline, type RenderedPage } from '@libretto/core';
+import { findPages, render, sidesNear, wholeAsRead, type Filter, type Outline, type RenderedPage } from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
 import { complain, decode } from './decode';
 
@@ -47,13 +47,15 @@ export async function scanCommand(args: string[]): Promise<number> {
       const outlines = given ? given.get(path.basename(file)) : findPages(photo);
       if (!outlines) throw new Error(`no outlines for it in ${values.quads}`);
       const alone = outlines.length < 2 || outlines.every((o) => o.spread);
-      if (!outlines.length) console.error(`${file}: no page found`);
-      for (const [i, { quad, polygon: known }] of outlines.entries()) {
+      // As in the app: what shows no edge is perhaps all page, and is not lost.
+      if (!outlines.length) console.error(`${file}: no page found, the whole photo is taken`);
+      const pages: (Given & { whole?: boolean })[] = outlines.length ? outlines : [{ ...wholeAsRead(photo), whole: true }];
+      for (const [i, { quad, polygon: known, whole }] of pages.entries()) {
         // Corners alone say nothing of a curve: it is looked for along the sides.
-        const polygon = known ?? (given ? sidesNear(photo, quad) : undefined);
+        const polygon = known ?? (given && !whole ? sidesNear(photo, quad) : undefined);
         const page = render(
           photo,
-          { quad, ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
+          { quad, ...(whole && { whole }), ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
           { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) },
         );
         if (asPdf) images.push(await encode(page));

@@ -187,10 +187,10 @@ async function freePort(): Promise<number> {
 /** Playwright's runner holds WebKit as a fixture. */
 export const test = base.extend<{ webkit: WebKitPage; isPrivate: boolean }>({
   isPrivate: [false, { option: true }],
-  webkit: async ({ baseURL, isPrivate }, use, info) => {
+  webkit: async ({ baseURL, isPrivate }, give, info) => {
     const page = await WebKitPage.open(baseURL!, isPrivate);
     try {
-      await use(page);
+      await give(page);
       if (info.status !== info.expectedStatus) await page.picture(info.outputPath('webkit.png')).catch(() => {});
     } finally {
       await page.end();

@@ -99,7 +99,8 @@ const noiseWidths = 2.2;
 export function enhance(given: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
   assertRaster(given);
   const { dpi = 200, photoDpi = dpi, adjust = {}, known = {} } = options;
-  if (filter === 'original') return adjusted(given, adjust, dpi);
+  // A raster of its own: whoever receives it may hand it on for good.
+  if (filter === 'original') return adjusted({ ...given, data: given.data.slice() }, adjust, dpi);
   if (filter === 'picture') return adjusted(naturalPicture(given, known.levels), adjust, dpi);
   const whole = known.light ?? estimateLight(given);
   const light = partLight(filter === 'board' ? boardLight(whole) : whole, adjust.evening);

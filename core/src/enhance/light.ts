@@ -139,6 +139,12 @@ function maskUnder(tints: Plane, { width, height }: Plane): Uint8Array {
   return Uint8Array.from(extreme(on, drawn, 1).data);
 }
 
+/** The light with the paper under what is masked (1, on any grid that is no coarser) taken from around it. */
+export const lightAround = (light: Light, masked: Plane): Light => ({
+  ...light,
+  paper: fill(light.paper, maskUnder(masked, light.paper)),
+});
+
 /** How bright the paper is in each channel of a page at 400 px. */
 export const paperOf = (small: Raster): Plane[] => topsOf(small).map((top) => gaussian(top, 3));
 

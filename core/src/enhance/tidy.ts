@@ -177,13 +177,15 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
   const soft = new GridRows(softMask, width, height);
   const paper = new GridRows(light.paper, width, height);
   const own = light.own.map((v, c) => v / light.balance[c]);
+  const colours = Math.min(3, channels);
   for (let y = 0; y < height; y++) {
     for (const [from, to] of toFill(soft.line(y), mask.width, width)) {
       const share = soft.row(y, from, to);
       const level = paper.row(y, from, to);
       for (let x = from; x < to; x++) {
         const s = share[x];
-        for (let c = 0, p = (y * width + x) * channels; c < 3; c++, p++) out[p] = data[p] * (1 - s) + level[x] * own[c] * s;
+        for (let c = 0, p = (y * width + x) * channels; c < colours; c++, p++)
+          out[p] = data[p] * (1 - s) + level[x] * (colours === 1 ? 1 : own[c]) * s;
       }
     }
   }
@@ -213,13 +215,28 @@ const brightPaper = 225;
 
 /**
  * A finished page without slivers of desk and of the sides' own shadow: what is darker than the paper, begins at the border and ends before print could stand.
- * Bands, rules and pictures that go on further are left alone. In place.
+ * Bands, rules and pictures that go on further are left alone, and so is what is kept by hand. In place.
+ *
+ * @param kept 1 where it is to stay as it is, on any grid.
+ * @param part where a part of a page begins on it, and the page's size: only its outer sides are trimmed.
  */
-export function trimSlivers({ width, height, channels, data }: Raster): void {
-  const depth = Math.max(2, Math.round(sliverDepth * Math.max(width, height)));
-  if (Math.min(width, height) < 4 * depth) return;
+export function trimSlivers(
+  { width, height, channels, data }: Raster,
+  kept: Plane | null = null,
+  { page, at: [left, top] }: { page: { width: number; height: number }; at: readonly [number, number] } = {
+    page: { width, height },
+    at: [0, 0],
+  },
+): void {
+  const depth = Math.max(2, Math.round(sliverDepth * Math.max(page.width, page.height)));
+  if (Math.min(page.width, page.height) < 4 * depth || Math.min(width, height) <= depth) return;
   const luma = (p: number) => (channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2]);
-  const trim = (start: number, step: number) => {
+  const isKept = (x: number, y: number) =>
+    kept !== null &&
+    kept.data[Math.floor(((y + 0.5) * kept.height) / height) * kept.width + Math.floor(((x + 0.5) * kept.width) / width)] > 0.5;
+  const trim = (x: number, y: number, step: number) => {
+    if (isKept(x, y)) return;
+    const start = (y * width + x) * channels;
     const inner = start + depth * step;
     const paper = luma(inner);
     if (paper < brightPaper) return;
@@ -229,12 +246,13 @@ export function trimSlivers({ width, height, channels, data }: Raster): void {
     for (let p = start; p !== end; p += step) for (let c = 0; c < channels; c++) data[p + c] = data[inner + c];
   };
   const row = width * channels;
+  const [right, bottom] = [left + width >= page.width, top + height >= page.height];
   for (let y = 0; y < height; y++) {
-    trim(y * row, channels);
-    trim((y + 1) * row - channels, -channels);
+    if (left <= 0) trim(0, y, channels);
+    if (right) trim(width - 1, y, -channels);
   }
   for (let x = 0; x < width; x++) {
-    trim(x * channels, row);
-    trim((height - 1) * row + x * channels, -row);
+    if (top <= 0) trim(x, 0, row);
+    if (bottom) trim(x, height - 1, -row);
   }
 }

@@ -1,4 +1,4 @@
-import { createPlane, type Point } from '../raster/raster';
+import { createPlane, type Plane, type Point } from '../raster/raster';
 import { asShown, type Turn } from '../rectify/turn';
 import type { Litter } from './tidy';
 
@@ -11,33 +11,50 @@ export interface Touch {
   radius: number;
 }
 
+type Size = { width: number; height: number };
+
 /** What is to be filled on a page of this size, after what was painted by hand; later strokes go over earlier ones. */
 export function touchedUp(
   litter: Litter | null,
   touches: readonly Touch[],
-  size: { width: number; height: number },
+  size: Size,
   turn: Turn = 0,
   mirror = false,
 ): Litter | null {
   if (!touches.length) return litter;
   const mask = litter ? { ...litter.mask, data: litter.mask.data.slice() } : createPlane(size.width, size.height);
-  const { width, height, data } = mask;
-  for (const { kind, points, radius } of touches) {
-    const r = Math.max(1, radius * Math.max(width, height));
-    const line = points.map((p): Point => {
-      const [u, v] = asShown(p, turn, mirror);
-      return [u * width - 0.5, v * height - 0.5];
-    });
-    line.forEach((b, i) => stamp(line[Math.max(0, i - 1)], b));
-    function stamp(a: Point, b: Point): void {
-      const x1 = Math.min(width - 1, Math.ceil(Math.max(a[0], b[0]) + r));
-      const y1 = Math.min(height - 1, Math.ceil(Math.max(a[1], b[1]) + r));
-      for (let y = Math.max(0, Math.floor(Math.min(a[1], b[1]) - r)); y <= y1; y++)
-        for (let x = Math.max(0, Math.floor(Math.min(a[0], b[0]) - r)); x <= x1; x++)
-          if (distance([x, y], a, b) <= r) data[y * width + x] = kind === 'fill' ? 1 : 0;
-    }
+  for (const touch of touches) stamp(mask, touch, touch.kind === 'fill' ? 1 : 0, turn, mirror);
+  return mask.data.some((v) => v > 0) ? { mask, places: litter?.places ?? 0 } : null;
+}
+
+/** 1 where the last stroke that was painted is of this kind; null where there is none. */
+export function painted(
+  touches: readonly Touch[],
+  kind: Touch['kind'],
+  size: Size,
+  turn: Turn = 0,
+  mirror = false,
+): Plane | null {
+  if (!touches.some((touch) => touch.kind === kind)) return null;
+  const mask = createPlane(size.width, size.height);
+  for (const touch of touches) stamp(mask, touch, touch.kind === kind ? 1 : 0, turn, mirror);
+  return mask;
+}
+
+function stamp({ width, height, data }: Plane, { points, radius }: Touch, value: number, turn: Turn, mirror: boolean): void {
+  const r = Math.max(1, radius * Math.max(width, height));
+  const line = points.map((p): Point => {
+    const [u, v] = asShown(p, turn, mirror);
+    return [u * width - 0.5, v * height - 0.5];
+  });
+  for (const [i, b] of line.entries()) {
+    const a = line[Math.max(0, i - 1)];
+    const x1 = Math.min(width - 1, Math.ceil(Math.max(a[0], b[0]) + r));
+    const y1 = Math.min(height - 1, Math.ceil(Math.max(a[1], b[1]) + r));
+    for (let y = Math.max(0, Math.floor(Math.min(a[1], b[1]) - r)); y <= y1; y++)
+      for (let x = Math.max(0, Math.floor(Math.min(a[0], b[0]) - r)); x <= x1; x++)
+        if (distance([x, y], a, b) <= r) data[y * width + x] = value;
   }
-  return data.some((v) => v > 0) ? { mask, places: litter?.places ?? 0 } : null;
 }
 
 /** From a point to a line between two others. */

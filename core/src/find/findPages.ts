@@ -16,6 +16,7 @@ import { acceptance, rank } from './rank';
 import { supportAlong, type LineSupport } from './support';
 import { traceOutline } from './trace';
 import { findRegions, linesAlong } from './regions';
+import { inReadingOrder } from './readingOrder';
 import { uprightPages } from './uprightPages';
 
 export interface FindOptions {
@@ -66,7 +67,7 @@ export interface Sighting {
  * opposite lines, ranked by what is seen along, beside and beyond their sides; then each side is fitted on a finer picture.
  *
  * @param photo upright pixels, any size from 1×1.
- * @returns non-overlapping outlines in photo pixels, surest first; empty where there is no page.
+ * @returns non-overlapping outlines in photo pixels, in reading order; empty where there is no page.
  * @throws RangeError when the raster's data does not fit its size.
  */
 export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
@@ -96,7 +97,7 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   }));
   const pages = spreads ? outlines.flatMap((outline) => halves(photo, middling, outline) ?? [outline]) : outlines;
   const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
-  return upright ? uprightPages(middling, close, shrunk) : close;
+  return inReadingOrder(upright ? uprightPages(middling, close, shrunk) : close);
 }
 
 interface Choice {

@@ -161,3 +161,58 @@ test('the finest print is found beside a large title', () => {
   expect(x).toBeGreaterThan(0.5);
   expect(y).toBeGreaterThan(0.6);
 });
+
+describe('what is painted by hand', () => {
+  const flatOf = (image: Raster): FlatPage => ({ image, widthMm: 210, heightMm: 297, sizeName: 'a4', dpi: 51, photoDpi: 51 });
+  /** A photograph over the whole page: hills of many colours, and a fingertip's blot. */
+  function photograph(): Raster {
+    const image = createRaster(420, 594, 3);
+    for (let y = 0; y < 594; y++)
+      for (let x = 0; x < 420; x++) {
+        const hill = Math.sin(x / 23) * Math.cos(y / 31) + Math.sin((x + 2 * y) / 57);
+        image.data.set([120 + 55 * hill, 80 + 35 * Math.cos(x / 41), 60 + 30 * Math.sin(y / 19)], (y * 420 + x) * 3);
+      }
+    return image;
+  }
+  const fill = { kind: 'fill', points: [[0.5, 0.5]], radius: 0.05 } as const;
+
+  test.each([[[]], [[fill]]])('Auto that picks Picture makes what Picture makes, strokes %j', (touches) => {
+    const flat = flatOf(photograph());
+    const auto = finish(flat, { filter: 'auto', touches });
+    expect(auto.filter).toBe('picture');
+    const picture = finish(flat, { filter: 'picture', touches });
+    expect(Buffer.compare(Buffer.from(auto.image.data), Buffer.from(picture.image.data))).toBe(0);
+    // A stroke is filled under every filter.
+    const bare = finish(flat, { filter: 'picture' }).image.data;
+    const middle = (297 * 420 + 210) * 3;
+    if (touches.length) expect([...auto.image.data.slice(middle, middle + 3)]).not.toEqual([...bare.slice(middle, middle + 3)]);
+  });
+
+  test('on a grey page only its one channel is filled', () => {
+    const image = createRaster(420, 594, 1);
+    for (let i = 0; i < image.data.length; i++) image.data[i] = 220 - (i % 2);
+    for (let y = 280; y < 310; y++) for (let x = 200; x < 220; x++) image.data[y * 420 + x] = 20;
+    const { data } = finish(flatOf(image), { filter: 'original', touches: [fill] }).image;
+    expect(data[295 * 420 + 210]).toBeGreaterThan(210);
+    // Right of the stroke nothing has moved.
+    for (let x = 260; x < 400; x++) expect(data[297 * 420 + x]).toBe(image.data[297 * 420 + x]);
+  });
+
+  test('a flattened page stays as it is, and its finish is a raster of its own', () => {
+    const flat = flatOf(photograph());
+    for (const filter of ['original', 'picture', 'grey'] as const) expect(finish(flat, { filter }).image.data.buffer).not.toBe(flat.image.data.buffer); // prettier-ignore
+  });
+
+  test('what is kept keeps its sliver, and no other does; windows at the border have the same', () => {
+    const image = printedSheet(600, 840, (x) => (x < 2 ? [92, 60, 38] : null));
+    const flat: FlatPage = { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
+    const keep = { kind: 'keep', points: [[0, 0.25]], radius: 0.03 } as const;
+    const page = finish(flat, { filter: 'grey', touches: [keep] }).image;
+    const at = (y: number) => page.data[Math.round(y * 840) * 600];
+    expect(at(0.25)).toBeLessThan(140);
+    expect(at(0.75)).toBeGreaterThan(225);
+    const window = pageWindows(flat, { touches: [keep] }).finished({ x: 0, y: 150, width: 60, height: 500 }, 'grey');
+    expect(window.data[60 * 60]).toBeLessThan(140);
+    expect(window.data[480 * 60]).toBeGreaterThan(225);
+  });
+});

@@ -1,9 +1,10 @@
 import { partLight, type Adjust } from '../enhance/adjust';
 import { chooseFilter, type Choice } from '../enhance/auto';
 import { enhance, judge, judgedWithin, lightWithin, type Filter } from '../enhance/enhance';
-import { estimateLight, type Light } from '../enhance/light';
+import { estimateLight, lightAround, type Light } from '../enhance/light';
+import { naturalLevels } from '../enhance/picture';
 import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
-import { touchedUp, type Touch } from '../enhance/touches';
+import { painted, touchedUp, type Touch } from '../enhance/touches';
 import { crop, cropGrid, type Box } from '../raster/crop';
 import { createRaster, wholeQuad, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
@@ -153,29 +154,43 @@ interface Prepared {
 
 function prepare(flat: FlatPage, { tidy = true, touches = [], turn, mirror }: Omit<Finish, 'filter'>): Prepared {
   const copy = shrinkToEdge(flat.image, judgedEdgePx);
-  const found = estimateLight(copy);
-  const litter = touchedUp(tidy ? findLitter(copy, found, flat) : null, touches, maskSize(copy), turn, mirror);
+  const seen = estimateLight(copy);
+  const litter = touchedUp(tidy ? findLitter(copy, seen, flat) : null, touches, maskSize(copy), turn, mirror);
+  // What one paints over may well have drawn the light down.
+  const over = painted(touches, 'fill', maskSize(copy), turn, mirror);
+  const found = over ? lightAround(seen, over) : seen;
   if (!litter) return { copy, light: found, found, litter };
   const clean = filled(copy, found, litter);
   return { copy: clean, light: estimateLight(clean), found, litter };
 }
 
-/** Finishes a flattened page with a filter, and with what the user has turned and painted on it. */
+/** Finishes a flattened page with a filter, and with what the user has turned and painted on it. The flattened page stays as it is. */
 export function finish(flat: FlatPage, recipe: Finish): RenderedPage {
-  const { filter: wanted, adjust = {}, tidy = true, touches = [] } = recipe;
-  if (isUntouched(wanted)) {
-    const image = enhance(flat.image, wanted, { dpi: flat.dpi, adjust });
-    return { ...flat, image, filter: wanted, tidied: 0 };
-  }
-  const { copy, light, found, litter } = prepare(flat, recipe);
-  const page = litter ? filled(flat.image, found, litter) : flat.image;
-  const filter = wanted === 'auto' ? chooseFilter(copy, light).filter : wanted;
-  const image = enhance(page, filter, { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust, known: { light } });
-  if (!light.dark && tidy && !touches.some((t) => t.kind === 'keep')) trimSlivers(image);
+  const { filter: wanted, adjust = {}, tidy = true, touches = [], turn, mirror } = recipe;
+  const seen = keepsTones(wanted) && !touches.length ? null : prepare(flat, recipe);
+  const filter = seen && wanted === 'auto' ? chooseFilter(seen.copy, seen.light).filter : (wanted as Filter);
+  const litter = seen && litterUnder(filter, seen, recipe);
+  const page = litter ? filled(flat.image, seen.found, litter) : flat.image;
+  const options = { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust };
+  if (keepsTones(filter))
+    return {
+      ...flat,
+      image: enhance(page, filter, { ...options, known: { levels: naturalLevels(flat.image) } }),
+      filter,
+      tidied: 0,
+    };
+  const { copy, light } = seen!;
+  const image = enhance(page, filter, { ...options, known: { light } });
+  if (!light.dark && tidy) trimSlivers(image, painted(touches, 'keep', maskSize(copy), turn, mirror));
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }
 
-const isUntouched = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
+/** Filters under which a page stays as it was photographed, but for what was painted over it by hand. */
+const keepsTones = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
+
+/** What is filled with paper under a filter: what was found on the margin and what was painted over; where tones are kept, only the latter. */
+const litterUnder = (filter: Filter, { copy, litter }: Prepared, { touches = [], turn, mirror }: Omit<Finish, 'filter'>) =>
+  keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), turn, mirror) : litter;
 
 /** How far round a window the page is finished too, inches: as far as its threshold looks. */
 const windowMargin = 0.31;
@@ -190,7 +205,10 @@ export interface PageWindows {
 /** Windows of a page as they look when all of it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
 export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): PageWindows {
   const { dpi, photoDpi, image: page } = flat;
-  const { copy, light, found, litter } = prepare(flat, recipe);
+  const prepared = prepare(flat, recipe);
+  const { copy, light, found } = prepared;
+  const { tidy = true, touches = [], turn, mirror } = recipe;
+  const kept = painted(touches, 'keep', maskSize(copy), turn, mirror);
   // How far light is evened is measured by the whole page's brightest place.
   const { evening, ...adjust } = recipe.adjust ?? {};
   const options = { dpi, photoDpi, adjust };
@@ -208,10 +226,15 @@ export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): Pag
         height: Math.min(page.height, box.y + box.height + margin) - y,
       };
       let part = crop(page, round);
-      if (litter && !isUntouched(filter))
-        part = filled(part, lightWithin(found, page, round), { ...litter, mask: cropGrid(litter.mask, page, round) });
+      const litter = litterUnder(filter, prepared, recipe);
+      if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: cropGrid(litter.mask, page, round) });
       const image = enhance(part, filter, { ...options, known: judgedWithin(judgement, page, round) });
       const scale = image.width / round.width;
+      if (!keepsTones(filter) && !light.dark && tidy)
+        trimSlivers(image, kept && cropGrid(kept, page, round), {
+          page: { width: page.width * scale, height: page.height * scale },
+          at: [x * scale, y * scale],
+        });
       const [left, top, width, height] = [box.x - x, box.y - y, box.width, box.height].map((v) => v * scale);
       return crop(image, { x: left, y: top, width, height });
     },
