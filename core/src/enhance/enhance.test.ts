@@ -110,7 +110,7 @@ describe('grey and ink', () => {
 
   test('original is the page itself', () => {
     const page = litPage();
-    expect(enhance(page, 'original')).toBe(page);
+    expect(enhance(page, 'original')).toEqual(page);
   });
 
   test('auto keeps colour where there is some', () => {

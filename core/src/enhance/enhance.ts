@@ -1,14 +1,14 @@
-import { cropGrid, type Box } from '../raster/crop';
+import { within } from '../raster/crop';
 import { double } from '../raster/double';
 import { GridRows } from '../raster/gridRows';
-import { assertRaster, createPlane, type Plane, type Raster } from '../raster/raster';
+import { assertRaster, createPlane, type Box, type Plane, type Raster } from '../raster/raster';
 import { adjusted, partLight, type Adjust } from './adjust';
 import { unveiled } from './darkPage';
 import { colourPage, evenGrey, greyPage, keepTints, paperLevel, type PageTone } from './evenLight';
-import { inkOfDark, inkPage } from './ink';
+import { inkOfDark, inkPage, thresholdOfDark } from './ink';
 import { estimateLight, type Light } from './light';
 import { localThreshold } from './localThreshold';
-import { calmed, isNoisy, noiseOver, softColours, type Noise } from './noise';
+import { calmed, isNoisy, noiseOver, soften, softColours, type Noise } from './noise';
 import { deepened, mayGlare, palenessOf, type Paleness } from './pale';
 import { naturalLevels, naturalPicture, type Levels } from './picture';
 import { drawRules, findRules } from './rules';
@@ -25,60 +25,101 @@ interface Resolutions {
 }
 
 export interface EnhanceOptions extends Resolutions {
-  /** What was told by looking at the page, or at the whole page of which it is a window. */
-  known?: Partial<Judgement>;
+  /** What was told of the whole page; default what is told of what is given. */
+  judgement?: Judgement;
   /** What the user has turned on it. */
   adjust?: Adjust;
 }
 
-/** What is told by looking at a whole page. */
+/** Filters that look at a page in the same way share what is told of it. */
+export type Kind = 'plain' | 'picture' | 'paper' | 'board' | 'ink-of-dark';
+
+export const kindOf = (filter: Filter, light: Light | null): Kind =>
+  filter === 'original' ? 'plain' : filter === 'picture' ? 'picture' : filter === 'board' ? 'board' : filter === 'ink' && light?.dark ? 'ink-of-dark' : 'paper'; // prettier-ignore
+
+/** What is told by looking at a whole page, for a kind of filters; it is not altered afterwards. */
 export interface Judgement {
-  light: Light;
-  noise: Noise;
-  paleness: Paleness;
-  levels: Levels;
+  /** The light as these filters take it. */
+  light: Light | null;
+  levels: Levels | null;
+  paleness: Paleness | null;
+  noise: Noise | null;
+  /** Between ink and paper, on a coarse grid. */
+  threshold: Plane | null;
   /** What `findRules` finds where the tone would break rules. */
   rules: Plane | null;
 }
 
 /**
- * All of it, for windows of the page to be finished as the page would be.
+ * Looks at a page for a kind of filters.
  *
- * @param copy of the page, smaller and with its margin tidied: enough to tell its strokes by.
+ * @param copy of the page, maybe smaller, with its margin tidied: enough to tell its strokes by; @param seen the light on it.
  */
-export function judge(page: Raster, copy: Raster, light: Light, { dpi = 200, photoDpi = dpi }: Resolutions): Judgement {
-  const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi));
-  const rules = brokenRules(even, light, noise, pageTone(even, light, noise, dpi), { dpi, photoDpi });
-  return { light, noise, rules, paleness: palenessOf(copy, withTints(light, 'paper')), levels: naturalLevels(page) };
+export function judge(page: Raster, copy: Raster, seen: Light | null, kind: Kind, options: EnhanceOptions = {}): Judgement {
+  return lookedAt(page, copy, seen, kind, options).judgement;
 }
 
-/** What is told of a part of a page by looking at all of it. */
-export function judgedWithin({ light, noise, rules, paleness, levels }: Judgement, page: Raster, box: Box): Judgement {
-  const within = (grid: Plane) => cropGrid(grid, page, box);
+/** What is told of a page, and by what it was told: the page with its pale strokes made deep, and its evened grey. */
+interface Look {
+  judgement: Judgement;
+  deep: Raster;
+  even: Raster | null;
+}
+
+function lookedAt(
+  page: Raster,
+  copy: Raster,
+  seen: Light | null,
+  kind: Kind,
+  { dpi = 200, photoDpi = dpi, adjust = {} }: EnhanceOptions,
+): Look {
+  const nothing: Judgement = { light: null, levels: null, paleness: null, noise: null, threshold: null, rules: null };
+  if (kind === 'plain') return { judgement: nothing, deep: page, even: null };
+  if (kind === 'picture') return { judgement: { ...nothing, levels: naturalLevels(page) }, deep: page, even: null };
+  const whole = seen ?? estimateLight(copy);
+  const light = partLight(kind === 'board' ? boardLight(whole) : whole, adjust.evening);
+  if (light.dark) {
+    const threshold =
+      kind === 'ink-of-dark' ? thresholdOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark) : null;
+    return { judgement: { ...nothing, light, threshold }, deep: page, even: null };
+  }
+  const tinted = withTints(light, 'paper');
+  const paleness = kind === 'board' || mayGlare(tinted) ? palenessOf(copy, tinted) : null;
+  const deep = withStrokes(page, light, kind, paleness);
+  const { even, noise } = calmed(evenGrey(deep, light), light, dpi, grainOf(dpi, photoDpi));
+  const threshold = thresholdOf(even, light, noise, dpi, kind);
+  const tone = toneOf(light, noise, threshold, kind);
+  const rules = kind === 'board' ? null : brokenRules(even, light, noise, tone, { dpi, photoDpi });
+  return { judgement: { light, levels: null, paleness, noise, threshold, rules }, deep, even };
+}
+
+/** What was told of a page, for a part of it: the same to the last bit. */
+export function judgedWithin({ light, levels, noise, threshold, rules, paleness }: Judgement, page: Raster, box: Box): Judgement {
+  const part = <T extends Plane | null>(grid: T) => grid && (within(grid, page, box) as T);
   return {
-    light: lightWithin(light, page, box),
-    noise,
-    rules: rules && within(rules),
-    paleness: {
-      board: within(paleness.board),
-      glare: paleness.glare && within(paleness.glare),
-      papers: paleness.papers.map(within),
-    },
+    light: light && lightWithin(light, page, box),
     levels,
+    noise,
+    threshold: part(threshold),
+    rules: part(rules),
+    paleness: paleness && {
+      board: part(paleness.board),
+      glare: part(paleness.glare),
+      papers: paleness.papers.map((paper) => part(paper)),
+    },
   };
 }
 
-export const lightWithin = (light: Light, page: Raster, box: Box): Light => ({
-  ...light,
-  paper: cropGrid(light.paper, page, box),
-  pictures: cropGrid(light.pictures, page, box),
-  tints: light.tints && cropGrid(light.tints, page, box),
-  dark: light.dark && {
-    ...light.dark,
-    veil: cropGrid(light.dark.veil, page, box),
-    fields: cropGrid(light.dark.fields, page, box),
-  },
-});
+export function lightWithin(light: Light, page: Raster, box: Box): Light {
+  const { paper, pictures, tints, dark } = light;
+  return {
+    ...light,
+    paper: within(paper, page, box),
+    pictures: within(pictures, page, box),
+    tints: tints && within(tints, page, box),
+    dark: dark && { ...dark, veil: within(dark.veil, page, box), fields: within(dark.fields, page, box) },
+  };
+}
 
 /** A page's pixels a pixel of its photo, along a line. */
 const grainOf = (dpi: number, photoDpi: number) => Math.max(1, dpi / photoDpi);
@@ -91,29 +132,56 @@ const leastMost = 0.7;
 const noiseWidths = 2.2;
 
 /**
- * Finishes a flattened page.
+ * Finishes a flattened page, or a part of one.
  *
  * @returns *original*: the page itself; *even-light*, *board* and *picture*: colour as far as the page has it; *grey*: one channel; *ink*: one channel of 0 and 255, twice as large where the page has few pixels,
- *   since a stroke's edge tells between pixels what a pixel of 1 bit cannot.
+ *   since a stroke's edge tells between pixels what a pixel of 1 bit cannot. A raster of its own, whatever the filter.
  */
 export function enhance(given: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
   assertRaster(given);
-  const { dpi = 200, photoDpi = dpi, adjust = {}, known = {} } = options;
-  // A raster of its own: whoever receives it may hand it on for good.
+  const { dpi = 200, photoDpi = dpi, adjust = {} } = options;
   if (filter === 'original') return adjusted({ ...given, data: given.data.slice() }, adjust, dpi);
-  if (filter === 'picture') return adjusted(naturalPicture(given, known.levels), adjust, dpi);
-  const whole = known.light ?? estimateLight(given);
-  const light = partLight(filter === 'board' ? boardLight(whole) : whole, adjust.evening);
+  const rest = { dpi, photoDpi, adjust };
+  if (options.judgement) return developed(given, filter, options.judgement, null, rest);
+  return judgedAndEnhanced(given, given, filter === 'picture' ? null : estimateLight(given), filter, options);
+}
+
+/** Looks at a page and finishes it in one go. */
+export function judgedAndEnhanced(
+  page: Raster,
+  copy: Raster,
+  seen: Light | null,
+  filter: Filter,
+  options: EnhanceOptions,
+): Raster {
+  const { dpi = 200, photoDpi = dpi, adjust = {} } = options;
+  if (filter === 'original') return enhance(page, filter, options);
+  const look = lookedAt(page, copy, seen, kindOf(filter, seen), options);
+  return developed(page, filter, look.judgement, look, { dpi, photoDpi, adjust });
+}
+
+/** @param look by what was given was looked at, if it was just now; its evened grey is used up. */
+function developed(
+  given: Raster,
+  filter: Exclude<Filter, 'original'>,
+  judgement: Judgement,
+  look: Look | null,
+  { dpi, photoDpi, adjust }: Required<Omit<EnhanceOptions, 'judgement'>>,
+): Raster {
+  if (filter === 'picture') return adjusted(naturalPicture(given, judgement.levels ?? undefined), adjust, dpi);
+  const light = judgement.light!;
   const colour = filter !== 'grey' && given.channels !== 1;
-  const page = light.dark ? given : withStrokes(given, withTints(light, 'paper'), filter === 'board', known.paleness);
   if (light.dark) {
-    if (filter === 'ink') return inkOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark);
-    return adjusted(unveiled(page, light.dark, colour ? 3 : 1), adjust, dpi);
+    if (filter === 'ink')
+      return inkOfDark(fine(unveiled(given, light.dark, 1), dpi), finer(dpi), light.dark, judgement.threshold ?? undefined);
+    return adjusted(unveiled(given, light.dark, colour ? 3 : 1), adjust, dpi);
   }
-  const { even, noise } = calmed(evenGrey(page, light), light, dpi, grainOf(dpi, photoDpi), known.noise);
-  const tone = pageTone(even, light, noise, dpi, adjust.strokes, filter === 'board');
-  const rules =
-    filter === 'board' ? null : known.rules === undefined ? brokenRules(even, light, noise, tone, options) : known.rules;
+  const { rules, threshold } = judgement;
+  const noise = judgement.noise!;
+  const kind = kindOf(filter, light);
+  const page = look?.deep ?? withStrokes(given, light, kind, judgement.paleness);
+  const even = look?.even ?? soften(evenGrey(page, light), noise.photo, dpi, grainOf(dpi, photoDpi));
+  const tone = toneOf(light, noise, threshold!, kind, adjust.strokes);
   if (rules) drawRules(even, rules);
   if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   const noisy = isNoisy(noise.photo);
@@ -128,9 +196,10 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
 function withTints(light: Light, on: 'paper' | 'tints'): Light {
   const { pictures, tints } = light;
   if (!tints) return light;
-  const { width, height } = light[on]!;
-  const [pictureRows, tintRows] = [pictures, tints].map((plane) => new GridRows(plane, width, height));
-  const either = createPlane(width, height);
+  const { width, height, part } = light[on]!;
+  // All of both grids, whatever part of the page is looked at.
+  const [pictureRows, tintRows] = [pictures, tints].map(({ part: _, ...plane }) => new GridRows(plane, width, height));
+  const either: Plane = { ...createPlane(width, height), ...(part && { part }) };
   for (let y = 0, i = 0; y < height; y++) {
     const [picture, tint] = [pictureRows.row(y), tintRows.row(y)];
     for (let x = 0; x < width; x++, i++) either.data[i] = Math.max(picture[x], tint[x]);
@@ -139,11 +208,9 @@ function withTints(light: Light, on: 'paper' | 'tints'): Light {
 }
 
 /** A board with all its strokes made deep, another page with those in glare. */
-function withStrokes(page: Raster, light: Light, board: boolean, known?: Paleness): Raster {
-  if (!board && !known && !mayGlare(light)) return page;
-  const paleness = known ?? palenessOf(page, light);
-  const gains = board ? paleness.board : paleness.glare;
-  return gains ? deepened(page, light, gains, paleness.papers) : page;
+function withStrokes(page: Raster, light: Light, kind: Kind, paleness: Paleness | null): Raster {
+  const gains = paleness && (kind === 'board' ? paleness.board : paleness.glare);
+  return gains ? deepened(page, withTints(light, 'paper'), gains, paleness.papers) : page;
 }
 
 /** Photographs that hold this of a page keep its rules whole, unless they are dim. */
@@ -173,24 +240,25 @@ const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
-function pageTone(even: Raster, light: Light, noise: Noise, dpi: number, strokes = 0, board = false): PageTone {
-  const { photo, left } = noise;
-  const over = noiseOver(light, noise);
-  const highest = paperLevel * (board ? mostThresholdBoard : mostThreshold);
+function thresholdOf(even: Raster, light: Light, { photo, left, usual }: Noise, dpi: number, kind: Kind): Plane {
+  const over = noiseOver(light, { photo, left, usual });
+  const highest = paperLevel * (kind === 'board' ? mostThresholdBoard : mostThreshold);
   const most = {
     ...over,
     data: over.data.map((v) => Math.max(paperLevel * leastMost, highest - noiseWidths * Math.max(0, v - 1))),
   };
   // In the dark the print is pale, and its strokes break where the threshold falls with the deviation.
   const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photo - 1.5) / 3.5));
-  const threshold = localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most });
-  if (strokes) for (let i = 0; i < threshold.data.length; i++) threshold.data[i] += strokes * strokesReach * paperLevel;
+  return localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most });
+}
+
+function toneOf(light: Light, noise: Noise, threshold: Plane, kind: Kind, strokes = 0): PageTone {
   return {
-    threshold,
+    threshold: strokes ? { ...threshold, data: threshold.data.map((v) => v + strokes * strokesReach * paperLevel) } : threshold,
     clear: 0.1 * paperLevel,
-    noise: over,
-    usualNoise: left,
-    saturation: board ? boardSaturation : isNoisy(photo) ? noisySaturation : 1,
+    noise: noiseOver(light, noise),
+    usualNoise: noise.left,
+    saturation: kind === 'board' ? boardSaturation : isNoisy(noise.photo) ? noisySaturation : 1,
   };
 }
 

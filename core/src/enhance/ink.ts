@@ -3,12 +3,13 @@ import { GridRows } from '../raster/gridRows';
 import { createRaster, type Plane, type Raster } from '../raster/raster';
 import { groundOf, type Darkness } from './darkPage';
 import { paperLevel } from './evenLight';
+import { blueNoise, noiseSide } from './blueNoise';
 import { cutAt, localThreshold } from './localThreshold';
 import { dropSpecks } from './specks';
 
 /**
- * Black where the grey lies below its local threshold; specks that are too small for a stroke or a full stop go. Pictures are dithered (Floyd and
- * Steinberg, "An adaptive algorithm for spatial grey scale", Proc. SID 17 (1976)): cut at one threshold they would be soot.
+ * Black where the grey lies below its local threshold; specks that are too small for a stroke or a full stop go. Pictures are dithered by blue noise
+ * (Ulichney, "The void-and-cluster method for dither array generation", SPIE 1913 (1993)): cut at one threshold they would be soot.
  */
 export function inkPage(even: Raster, threshold: Plane, dpi: number, pictures: Plane): Raster {
   const target = cutAt(even, threshold);
@@ -24,27 +25,17 @@ const paperTones = Float32Array.from({ length: 256 }, (_, v) =>
 /** Dots of white on black are as bright together as they have light. */
 const linearTones = linear.map((v) => 255 * v);
 
-/** Writes the tones of pictures into a black-and-white page as fine dots. */
+/** Writes the tones of pictures into a black-and-white page as fine dots, whose places are the page's: a part of it has the same ones. */
 function dither(even: Raster, target: Raster, pictures: Plane, tones: Float32Array): void {
   const { width, height, data } = even;
   const rows = new GridRows(pictures, width, height);
-  let now = new Float32Array(width + 2);
-  let next = new Float32Array(width + 2);
+  const [left, top] = rows.from;
+  const noise = blueNoise();
   for (let y = 0; y < height; y++) {
     const inside = rows.row(y);
-    next.fill(0);
-    for (let x = 0, p = y * width; x < width; x++, p++) {
-      if (inside[x] <= 0.5) continue;
-      const wanted = tones[data[p]] + now[x + 1];
-      const v = wanted < 128 ? 0 : 255;
-      target.data[p] = v;
-      const error = wanted - v;
-      now[x + 2] += (7 / 16) * error;
-      next[x] += (3 / 16) * error;
-      next[x + 1] += (5 / 16) * error;
-      next[x + 2] += (1 / 16) * error;
-    }
-    [now, next] = [next, now];
+    const own = ((top + y) % noiseSide) * noiseSide;
+    for (let x = 0, p = y * width; x < width; x++, p++)
+      if (inside[x] > 0.5) target.data[p] = tones[data[p]] > noise[own + ((left + x) % noiseSide)] ? 255 : 0;
   }
 }
 
@@ -56,16 +47,30 @@ const [leastOfDark, mostOfDark] = [0.5, 0.84];
  *
  * @param grey one channel, stretched and without glare.
  */
-export function inkOfDark(grey: Raster, dpi: number, darkness: Darkness): Raster {
-  const negative = createRaster(grey.width, grey.height, 1);
-  for (let i = 0; i < grey.data.length; i++) negative.data[i] = 255 - grey.data[i];
-  const ground = 255 - groundOf(darkness);
-  const threshold = localThreshold(negative, { dpi, least: leastOfDark * ground, most: mostOfDark * ground });
+export function inkOfDark(
+  grey: Raster,
+  dpi: number,
+  darkness: Darkness,
+  threshold = thresholdOfDark(grey, dpi, darkness),
+): Raster {
+  const negative = negativeOf(grey);
   const target = cutAt(negative, threshold);
   dropSpecks(target, leastSpeckPx(dpi));
   for (let i = 0; i < target.data.length; i++) target.data[i] = 255 - target.data[i];
   dither(grey, target, darkness.fields, linearTones);
   return target;
+}
+
+/** Between writing and ground of a dark page's negative. */
+export function thresholdOfDark(grey: Raster, dpi: number, darkness: Darkness): Plane {
+  const ground = 255 - groundOf(darkness);
+  return localThreshold(negativeOf(grey), { dpi, least: leastOfDark * ground, most: mostOfDark * ground });
+}
+
+function negativeOf(grey: Raster): Raster {
+  const negative = createRaster(grey.width, grey.height, 1);
+  for (let i = 0; i < grey.data.length; i++) negative.data[i] = 255 - grey.data[i];
+  return negative;
 }
 
 /** A full stop of 6 point print is about 0.25 mm across (common practice); half of its area is a speck. */

@@ -28,7 +28,7 @@ export function whitenSpecks(even: Raster, { threshold, clear, noise }: PageTone
   const { width, height, data } = even;
   const white = { ...threshold, data: threshold.data.map((v) => v + clear) };
   const notWhite = cutAt(even, white);
-  const [whites, noises] = [new GridRows(white, width, height), new GridRows(noise, width, height)];
+  const [whites, noises, tones] = [white, noise, pictures].map((grid) => new GridRows(grid, width, height));
   let [y, whiteRow, noiseRow] = [-1, whites.row(0), noises.row(0)];
   const weightOf = (from: number, to: number) => {
     const row = Math.floor(from / width);
@@ -37,10 +37,7 @@ export function whitenSpecks(even: Raster, { threshold, clear, noise }: PageTone
     for (let p = from, x = from - row * width; p < to; p++, x++) weight += (whiteRow[x] - data[p]) / noiseRow[x];
     return weight;
   };
-  const inPicture = (p: number) => {
-    const column = Math.floor(((p % width) * pictures.width) / width);
-    return pictures.data[Math.floor((Math.floor(p / width) * pictures.height) / height) * pictures.width + column] > 0.5;
-  };
+  const inPicture = (p: number) => tones.row(Math.floor(p / width), p % width, (p % width) + 1)[p % width] > 0.5;
   specks(notWhite, leastMarkWeight * (dpi / 25.4) ** 2, weightOf, (from, to) => {
     if (!inPicture(from)) data.fill(255, from, to);
   });

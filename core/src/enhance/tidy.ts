@@ -173,13 +173,12 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
   const { width, height, channels, data } = page;
   const target: Raster = { width, height, channels, data: data.slice() };
   const out = target.data;
-  const softMask = gaussian(mask, 1);
-  const soft = new GridRows(softMask, width, height);
+  const soft = new GridRows({ ...gaussian(mask, 1), ...(mask.part && { part: mask.part }) }, width, height);
   const paper = new GridRows(light.paper, width, height);
   const own = light.own.map((v, c) => v / light.balance[c]);
   const colours = Math.min(3, channels);
   for (let y = 0; y < height; y++) {
-    for (const [from, to] of toFill(soft.line(y), mask.width, width)) {
+    for (const [from, to] of toFill(soft.line(y), mask.width, soft)) {
       const share = soft.row(y, from, to);
       const level = paper.row(y, from, to);
       for (let x = from; x < to; x++) {
@@ -195,14 +194,19 @@ export function filled(page: Raster, light: Light, { mask }: Litter): Raster {
 const leastShare = 0.02;
 
 /** Runs of the page's columns within reach of grid columns on which something is to be filled. */
-function toFill(line: Float32Array, cells: number, width: number): (readonly [from: number, to: number])[] {
+function toFill(
+  line: Float32Array,
+  cells: number,
+  { from: [left], whole, share }: GridRows,
+): (readonly [from: number, to: number])[] {
   const runs: (readonly [number, number])[] = [];
   for (let i = 0; i < cells; i++) {
     if (line[i] < leastShare) continue;
     const start = i;
     while (i + 1 < cells && line[i + 1] >= leastShare) i++;
-    const from = Math.max(0, Math.floor(((start - 0.5) * width) / cells));
-    runs.push([from, Math.min(width, Math.ceil(((i + 1.5) * width) / cells))]);
+    const from = Math.max(0, Math.floor(((start - 0.5) * whole.width) / cells - left));
+    const to = Math.min(share.length, Math.ceil(((i + 1.5) * whole.width) / cells - left));
+    if (from < to) runs.push([from, to]);
   }
   return runs;
 }
@@ -217,7 +221,7 @@ const brightPaper = 225;
  * A finished page without slivers of desk and of the sides' own shadow: what is darker than the paper, begins at the border and ends before print could stand.
  * Bands, rules and pictures that go on further are left alone, and so is what is kept by hand. In place.
  *
- * @param kept 1 where it is to stay as it is, on any grid.
+ * @param kept 1 where it is to stay as it is, on a grid over the whole page.
  * @param part where a part of a page begins on it, and the page's size: only its outer sides are trimmed.
  */
 export function trimSlivers(
@@ -233,7 +237,10 @@ export function trimSlivers(
   const luma = (p: number) => (channels === 1 ? data[p] : 0.299 * data[p] + 0.587 * data[p + 1] + 0.114 * data[p + 2]);
   const isKept = (x: number, y: number) =>
     kept !== null &&
-    kept.data[Math.floor(((y + 0.5) * kept.height) / height) * kept.width + Math.floor(((x + 0.5) * kept.width) / width)] > 0.5;
+    kept.data[
+      Math.floor(((top + y + 0.5) * kept.height) / page.height) * kept.width +
+        Math.floor(((left + x + 0.5) * kept.width) / page.width)
+    ] > 0.5;
   const trim = (x: number, y: number, step: number) => {
     if (isKept(x, y)) return;
     const start = (y * width + x) * channels;

@@ -11,17 +11,26 @@ export class GridRows {
   readonly left: Int32Array;
   readonly share: Float32Array;
 
+  /** Where the first pixel lies in the whole picture, and how large that is, px. */
+  readonly from: readonly [x: number, y: number];
+  readonly whole: { width: number; height: number };
+
+  /** @param width of the picture that is read, px, or of the part of it that the grid says; it may have been enlarged since. */
   constructor(
     readonly grid: Plane,
     width: number,
-    private readonly height: number,
+    height: number,
   ) {
+    const { part } = grid;
+    const [fx, fy] = part ? [width / part.width, height / part.height] : [1, 1];
+    this.from = part ? [part.x * fx, part.y * fy] : [0, 0];
+    this.whole = part ? { width: part.of.width * fx, height: part.of.height * fy } : { width, height };
     this.out = new Float32Array(width);
     this.down = new Float32Array(grid.width + 1);
     this.left = new Int32Array(width);
     this.share = new Float32Array(width);
     for (let x = 0; x < width; x++) {
-      const g = Math.max(0, Math.min(grid.width - 1, ((x + 0.5) * grid.width) / width - 0.5));
+      const g = Math.max(0, Math.min(grid.width - 1, ((this.from[0] + x + 0.5) * grid.width) / this.whole.width - 0.5));
       this.left[x] = g | 0;
       this.share[x] = g - this.left[x];
     }
@@ -29,8 +38,8 @@ export class GridRows {
 
   /** The grid's rows between which row y lies, and how far it lies beyond the first. */
   between(y: number): { row: number; next: number; share: number } {
-    const { grid } = this;
-    const g = Math.max(0, Math.min(grid.height - 1, ((y + 0.5) * grid.height) / this.height - 0.5));
+    const { grid, from, whole } = this;
+    const g = Math.max(0, Math.min(grid.height - 1, ((from[1] + y + 0.5) * grid.height) / whole.height - 0.5));
     const row = g | 0;
     return { row, next: Math.min(grid.height - 1, row + 1), share: g - row };
   }

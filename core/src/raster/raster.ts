@@ -7,11 +7,21 @@ export interface Raster {
   data: Uint8Array | Uint8ClampedArray;
 }
 
+/** A part of a picture, px; wholly inside it. */
+export interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 /** One floating-point channel, rows from the top. */
 export interface Plane {
   width: number;
   height: number;
   data: Float32Array;
+  /** The part of the picture over which this coarse grid lies that is read through it (see `GridRows`), in px of that picture; without it all of it. */
+  part?: Box & { of: { width: number; height: number } };
 }
 
 /** A point in pixels; pixel centres lie at whole numbers. */

@@ -1,11 +1,20 @@
-import { partLight, type Adjust } from '../enhance/adjust';
+import type { Adjust } from '../enhance/adjust';
 import { chooseFilter, type Choice } from '../enhance/auto';
-import { enhance, judge, judgedWithin, lightWithin, type Filter } from '../enhance/enhance';
+import {
+  enhance,
+  judge,
+  judgedAndEnhanced,
+  judgedWithin,
+  kindOf,
+  lightWithin,
+  type Filter,
+  type Judgement,
+  type Kind,
+} from '../enhance/enhance';
 import { estimateLight, lightAround, type Light } from '../enhance/light';
-import { naturalLevels } from '../enhance/picture';
 import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
 import { painted, touchedUp, type Touch } from '../enhance/touches';
-import { crop, cropGrid, type Box } from '../raster/crop';
+import { crop, within, type Box } from '../raster/crop';
 import { createRaster, wholeQuad, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageDpi } from '../rectify/pageDpi';
@@ -172,15 +181,9 @@ export function finish(flat: FlatPage, recipe: Finish): RenderedPage {
   const litter = seen && litterUnder(filter, seen, recipe);
   const page = litter ? filled(flat.image, seen.found, litter) : flat.image;
   const options = { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust };
-  if (keepsTones(filter))
-    return {
-      ...flat,
-      image: enhance(page, filter, { ...options, known: { levels: naturalLevels(flat.image) } }),
-      filter,
-      tidied: 0,
-    };
+  const image = judgedAndEnhanced(page, seen?.copy ?? page, seen?.light ?? null, filter, options);
+  if (keepsTones(filter)) return { ...flat, image, filter, tidied: 0 };
   const { copy, light } = seen!;
-  const image = enhance(page, filter, { ...options, known: { light } });
   if (!light.dark && tidy) trimSlivers(image, painted(touches, 'keep', maskSize(copy), turn, mirror));
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }
@@ -192,8 +195,8 @@ const keepsTones = (filter: Filter | 'auto') => filter === 'original' || filter 
 const litterUnder = (filter: Filter, { copy, litter }: Prepared, { touches = [], turn, mirror }: Omit<Finish, 'filter'>) =>
   keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), turn, mirror) : litter;
 
-/** How far round a window the page is finished too, inches: as far as its threshold looks. */
-const windowMargin = 0.31;
+/** How far round a window the page is finished too, inches: further than anything that is done to a pixel looks. */
+const windowMargin = 0.2;
 
 export interface PageWindows {
   /** What Auto picks for the page, and why. */
@@ -202,17 +205,23 @@ export interface PageWindows {
   finished: (box: Box, filter: Filter) => Raster;
 }
 
-/** Windows of a page as they look when all of it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
+/** Windows of a page, the same as all of it is when it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
 export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): PageWindows {
   const { dpi, photoDpi, image: page } = flat;
+  const { adjust = {}, tidy = true, touches = [], turn, mirror } = recipe;
   const prepared = prepare(flat, recipe);
   const { copy, light, found } = prepared;
-  const { tidy = true, touches = [], turn, mirror } = recipe;
-  const kept = painted(touches, 'keep', maskSize(copy), turn, mirror);
-  // How far light is evened is measured by the whole page's brightest place.
-  const { evening, ...adjust } = recipe.adjust ?? {};
   const options = { dpi, photoDpi, adjust };
-  const judgement = judge(page, copy, partLight(light, evening), options);
+  const kept = painted(touches, 'keep', maskSize(copy), turn, mirror);
+  const judgements = new Map<Kind, Judgement>();
+  const litterOf = (filter: Filter) => litterUnder(filter, prepared, recipe);
+  const judgementOf = (filter: Filter) => {
+    const kind = kindOf(filter, light);
+    const litter = litterOf(filter);
+    const known = judgements.get(kind) ?? judge(litter ? filled(page, found, litter) : page, copy, light, kind, options);
+    judgements.set(kind, known);
+    return known;
+  };
   const margin = Math.ceil(windowMargin * dpi);
   return {
     choice: chooseFilter(copy, light),
@@ -226,12 +235,12 @@ export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): Pag
         height: Math.min(page.height, box.y + box.height + margin) - y,
       };
       let part = crop(page, round);
-      const litter = litterUnder(filter, prepared, recipe);
-      if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: cropGrid(litter.mask, page, round) });
-      const image = enhance(part, filter, { ...options, known: judgedWithin(judgement, page, round) });
+      const litter = litterOf(filter);
+      if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: within(litter.mask, page, round) });
+      const image = enhance(part, filter, { ...options, judgement: judgedWithin(judgementOf(filter), page, round) });
       const scale = image.width / round.width;
       if (!keepsTones(filter) && !light.dark && tidy)
-        trimSlivers(image, kept && cropGrid(kept, page, round), {
+        trimSlivers(image, kept, {
           page: { width: page.width * scale, height: page.height * scale },
           at: [x * scale, y * scale],
         });
