@@ -12,6 +12,7 @@ export { homography, multiply, project, type Homography } from './rectify/homogr
 export { trueRatio, type View } from './rectify/proportions';
 export { pageDpi } from './rectify/pageDpi';
 export { namedSizes, nameOfSize, pageSize, type NamedSize, type PageSize, type SizeId } from './rectify/pageSize';
+export { pageMap, type PageMap } from './rectify/pageMap';
 export { rotatedQuad } from './rectify/rotated';
 export { effectiveDpi, rectify, type RectifySize } from './rectify/rectify';
 export { asPhotographed, asShown, type Turn } from './rectify/turn';

@@ -1,52 +1,45 @@
 import { createPlane, type Plane, type Point } from '../raster/raster';
-import { asShown, type Turn } from '../rectify/turn';
+import type { PageMap } from '../rectify/pageMap';
 import type { Litter } from './tidy';
 
-/** A stroke painted over a page: to be filled with paper, or to be kept as photographed. */
+/** A stroke painted over a page: to be filled with paper, or to be kept as photographed. It lies on the photo, so that it stays on the print when a corner moves. */
 export interface Touch {
   kind: 'fill' | 'keep';
-  /** Shares of the page's width and height, as photographed: a turn of the page turns them too. */
+  /** Photo px. */
   points: readonly Point[];
-  /** Share of the page's longer side. */
+  /** Photo px. */
   radius: number;
 }
 
 type Size = { width: number; height: number };
+/** Where a page lies in its photo, and its size on paper. */
+type Mapped = { map: PageMap; widthMm: number; heightMm: number };
 
 /** What is to be filled on a page of this size, after what was painted by hand; later strokes go over earlier ones. */
-export function touchedUp(
-  litter: Litter | null,
-  touches: readonly Touch[],
-  size: Size,
-  turn: Turn = 0,
-  mirror = false,
-): Litter | null {
+export function touchedUp(litter: Litter | null, touches: readonly Touch[], size: Size, page: Mapped): Litter | null {
   if (!touches.length) return litter;
   const mask = litter ? { ...litter.mask, data: litter.mask.data.slice() } : createPlane(size.width, size.height);
-  for (const touch of touches) stamp(mask, touch, touch.kind === 'fill' ? 1 : 0, turn, mirror);
+  for (const touch of touches) stamp(mask, touch, touch.kind === 'fill' ? 1 : 0, page);
   return mask.data.some((v) => v > 0) ? { mask, places: litter?.places ?? 0 } : null;
 }
 
 /** 1 where the last stroke that was painted is of this kind; null where there is none. */
-export function painted(
-  touches: readonly Touch[],
-  kind: Touch['kind'],
-  size: Size,
-  turn: Turn = 0,
-  mirror = false,
-): Plane | null {
+export function painted(touches: readonly Touch[], kind: Touch['kind'], size: Size, page: Mapped): Plane | null {
   if (!touches.some((touch) => touch.kind === kind)) return null;
   const mask = createPlane(size.width, size.height);
-  for (const touch of touches) stamp(mask, touch, touch.kind === kind ? 1 : 0, turn, mirror);
+  for (const touch of touches) stamp(mask, touch, touch.kind === kind ? 1 : 0, page);
   return mask;
 }
 
-function stamp({ width, height, data }: Plane, { points, radius }: Touch, value: number, turn: Turn, mirror: boolean): void {
-  const r = Math.max(1, radius * Math.max(width, height));
-  const line = points.map((p): Point => {
-    const [u, v] = asShown(p, turn, mirror);
-    return [u * width - 0.5, v * height - 0.5];
-  });
+function stamp(
+  { width, height, data }: Plane,
+  { points, radius }: Touch,
+  value: number,
+  { map, widthMm, heightMm }: Mapped,
+): void {
+  const places = points.map((p) => map.toPage(p));
+  const r = Math.max(1, (radius / map.scaleAt(places[0])) * Math.max(width / widthMm, height / heightMm));
+  const line = places.map(([u, v]): Point => [u * width - 0.5, v * height - 0.5]);
   for (const [i, b] of line.entries()) {
     const a = line[Math.max(0, i - 1)];
     const x1 = Math.min(width - 1, Math.ceil(Math.max(a[0], b[0]) + r));

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
-import { finish, type FlatPage } from '../recipe/render';
+import { finish } from '../recipe/render';
 import { edgels, gradient } from '../find/gradient';
 import { boxMean, gaussian, gaussianPicture } from '../raster/blur';
 import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
@@ -13,7 +13,7 @@ import { estimateLight } from '../enhance/light';
 import { localThreshold } from '../enhance/localThreshold';
 import { extreme } from '../enhance/morphology';
 import { sauvola } from '../enhance/sauvola';
-import { noisePicture, random } from '../testing/pictures';
+import { flatPage, noisePicture, random } from '../testing/pictures';
 import { kernelModule } from './module';
 import { simd, withoutSimd } from './simd';
 
@@ -172,7 +172,7 @@ describe('kernels and their plain twins agree', () => {
 
   test.each(['even-light', 'grey', 'board', 'ink', 'picture'] as const)('%s of a whole page', (filter) => {
     const image = printedPage(411, 563);
-    const flat: FlatPage = { image, widthMm: 35, heightMm: 48, sizeName: undefined as never, dpi: 300, photoDpi: 300 };
+    const flat = flatPage({ image, widthMm: 35, heightMm: 48, sizeName: undefined as never, dpi: 300, photoDpi: 300 });
     // One light for both: its own kernels have their own tests.
     const light = estimateLight(image);
     expect(light.dark).toBeNull();

@@ -1,7 +1,7 @@
 import { finestPrint } from '../inspect/finestPrint';
 import { crop } from '../raster/crop';
 import { createRaster, wholeQuad, type Quad, type Raster } from '../raster/raster';
-import { pagePhoto, printedSheet } from '../testing/pictures';
+import { flatPage, pagePhoto, printedSheet } from '../testing/pictures';
 import { pageDpi } from '../rectify/pageDpi';
 import { finish, flatten, pageWindows, render, type FlatPage } from './render';
 
@@ -61,7 +61,7 @@ describe('a window of a page', () => {
       { noise },
     );
     for (let p = 0; p < image.data.length; p++) image.data[p] *= 0.95 - (0.4 * (Math.floor(p / 3) % 600)) / 600;
-    return { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
+    return flatPage({ image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 });
   }
   const box = { x: 150, y: 290, width: 160, height: 200 };
   const whole = (page: Raster) => {
@@ -94,7 +94,7 @@ describe('a window of a page', () => {
       const [x, y] = [Math.floor(p / 3) % 600, Math.floor(p / 1800)];
       image.data[p] = 255 - image.data[p] + 70 * Math.exp(-((x - 250) ** 2 + (y - 500) ** 2) / 40_000);
     }
-    const flat: FlatPage = { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
+    const flat = flatPage({ image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 });
     const { finished, choice } = pageWindows(flat, {});
     expect(choice.why).toBe('a dark page');
     expect(unlike(finished(box, filter), whole(finish(flat, { filter }).image))).toBe(0);
@@ -102,7 +102,7 @@ describe('a window of a page', () => {
 
   test('has the whole page’s rules', () => {
     const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
-    const flat: FlatPage = { image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 };
+    const flat = flatPage({ image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 });
     const window = pageWindows(flat, {}).finished(box, 'grey');
     expect(unlike(window, whole(finish(flat, { filter: 'grey' }).image))).toBe(0);
     const inked = ({ data }: Raster) => {
@@ -134,7 +134,7 @@ describe('a window of a page', () => {
   ] as const)('of a tiny page with %i channels, %i×%i px', (channels, width, height) => {
     const image = createRaster(width, height, channels);
     image.data.fill(120);
-    const tiny: FlatPage = { image, widthMm: 5, heightMm: 5, sizeName: null, dpi: 60, photoDpi: 60 };
+    const tiny = flatPage({ image, widthMm: 5, heightMm: 5, sizeName: null, dpi: 60, photoDpi: 60 });
     const { finished } = pageWindows(tiny, {});
     for (const filter of ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const) {
       const made = finished({ x: 0, y: 0, width, height }, filter);
@@ -162,7 +162,7 @@ test('the finest print is found beside a large title', () => {
 });
 
 describe('what is painted by hand', () => {
-  const flatOf = (image: Raster): FlatPage => ({ image, widthMm: 210, heightMm: 297, sizeName: 'a4', dpi: 51, photoDpi: 51 });
+  const flatOf = (image: Raster) => flatPage({ image, widthMm: 210, heightMm: 297, sizeName: 'a4', dpi: 51, photoDpi: 51 });
   /** A photograph over the whole page: hills of many colours, and a fingertip's blot. */
   function photograph(): Raster {
     const image = createRaster(420, 594, 3);
@@ -173,7 +173,7 @@ describe('what is painted by hand', () => {
       }
     return image;
   }
-  const fill = { kind: 'fill', points: [[0.5, 0.5]], radius: 0.05 } as const;
+  const fill = { kind: 'fill', points: [[209.5, 296.5]], radius: 30 } as const;
 
   test.each([[[]], [[fill]]])('Auto that picks Picture makes what Picture makes, strokes %j', (touches) => {
     const flat = flatOf(photograph());
@@ -204,8 +204,8 @@ describe('what is painted by hand', () => {
 
   test('what is kept keeps its sliver, and no other does; windows at the border have the same', () => {
     const image = printedSheet(600, 840, (x) => (x < 2 ? [92, 60, 38] : null));
-    const flat: FlatPage = { image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 };
-    const keep = { kind: 'keep', points: [[0, 0.25]], radius: 0.03 } as const;
+    const flat = flatPage({ image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 });
+    const keep = { kind: 'keep', points: [[0, 210]], radius: 25 } as const;
     const page = finish(flat, { filter: 'grey', touches: [keep] }).image;
     const at = (y: number) => page.data[Math.round(y * 840) * 600];
     expect(at(0.25)).toBeLessThan(140);

@@ -22,10 +22,9 @@ import { pageSize, type PageSize } from '../rectify/pageSize';
 import { focalPx } from '../rectify/focal';
 import { trueRatio, type View } from '../rectify/proportions';
 import { effectiveDpi, rectify } from '../rectify/rectify';
-import { homography, project } from '../rectify/homography';
-import type { Surface } from '../rectify/surface';
-import { turnedBack, type Turn } from '../rectify/turn';
-import { paintBeyond, type ToPhoto } from './beyond';
+import { pageMap, type PageMap } from '../rectify/pageMap';
+import type { Turn } from '../rectify/turn';
+import { paintBeyond } from './beyond';
 import { surfaceOf, type SidesFrom } from '../rectify/surfaceOf';
 import { unroll } from '../rectify/unroll';
 
@@ -82,7 +81,10 @@ export interface RenderedPage {
 }
 
 /** A flattened page that filters can be tried on without flattening it again. */
-export type FlatPage = Omit<RenderedPage, 'filter' | 'tidied'>;
+export interface FlatPage extends Omit<RenderedPage, 'filter' | 'tidied'> {
+  /** Where its places lie in the photo. */
+  map: PageMap;
+}
 
 /** The photo's own share of `render`: outline, proportions, resolution, turn. */
 export function flatten(
@@ -112,17 +114,13 @@ export function flatten(
   const image = surface
     ? unroll(photo, surface, { width, height }, recipe.turn)
     : rectify(photo, quad, { width, height }, recipe.turn);
-  if (recipe.quad) paintBeyond(image, photo, toPhotoOf(quad, surface, recipe.turn));
-  return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi };
-}
-
-function toPhotoOf(quad: Quad, surface: Pick<Surface, 'toPhoto'> | null, turn: Turn): ToPhoto {
-  const square: Point[] = [[0, 0], [1, 0], [1, 1], [0, 1]]; // prettier-ignore
-  const flat = surface ? null : homography(square, quad);
-  return (u, v) => {
-    const [x, y] = turnedBack([u, v], turn);
-    return flat ? project(flat, [x, y]) : surface!.toPhoto(x, y);
-  };
+  const at = { quad, bent: surface && ((u: number, v: number) => surface.toPhoto(u, v)), turn: recipe.turn, widthMm, heightMm };
+  if (recipe.quad) {
+    const { toPhoto } = pageMap(at);
+    paintBeyond(image, photo, (u, v) => toPhoto([u, v]));
+  }
+  const map = pageMap({ ...at, mirror: recipe.mirror ?? false });
+  return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi, map };
 }
 
 function mirrored({ width, height, channels, data }: Raster): Raster {
@@ -150,7 +148,7 @@ const judgedEdgePx = 1200;
 const maskSize = ({ width, height }: Raster) => ({ width: Math.ceil(width / 2), height: Math.ceil(height / 2) });
 
 /** What of a recipe is done to a flattened page. */
-export type Finish = Pick<RenderRecipe, 'filter' | 'adjust' | 'tidy' | 'touches' | 'mirror'> & { turn?: Turn };
+export type Finish = Pick<RenderRecipe, 'filter' | 'adjust' | 'tidy' | 'touches'>;
 
 /** What is seen of a page on a smaller copy before it is finished: its light, and what on its margin is filled with paper. */
 interface Prepared {
@@ -161,12 +159,12 @@ interface Prepared {
   litter: Litter | null;
 }
 
-function prepare(flat: FlatPage, { tidy = true, touches = [], turn, mirror }: Omit<Finish, 'filter'>): Prepared {
+function prepare(flat: FlatPage, { tidy = true, touches = [] }: Omit<Finish, 'filter'>): Prepared {
   const copy = shrinkToEdge(flat.image, judgedEdgePx);
   const seen = estimateLight(copy);
-  const litter = touchedUp(tidy ? findLitter(copy, seen, flat) : null, touches, maskSize(copy), turn, mirror);
+  const litter = touchedUp(tidy ? findLitter(copy, seen, flat) : null, touches, maskSize(copy), flat);
   // What one paints over may well have drawn the light down.
-  const over = painted(touches, 'fill', maskSize(copy), turn, mirror);
+  const over = painted(touches, 'fill', maskSize(copy), flat);
   const found = over ? lightAround(seen, over) : seen;
   if (!litter) return { copy, light: found, found, litter };
   const clean = filled(copy, found, litter);
@@ -174,17 +172,18 @@ function prepare(flat: FlatPage, { tidy = true, touches = [], turn, mirror }: Om
 }
 
 /** Finishes a flattened page with a filter, and with what the user has turned and painted on it. The flattened page stays as it is. */
-export function finish(flat: FlatPage, recipe: Finish): RenderedPage {
-  const { filter: wanted, adjust = {}, tidy = true, touches = [], turn, mirror } = recipe;
-  const seen = keepsTones(wanted) && !touches.length ? null : prepare(flat, recipe);
+export function finish({ map, ...flat }: FlatPage, recipe: Finish): RenderedPage {
+  const { filter: wanted, adjust = {}, tidy = true, touches = [] } = recipe;
+  const mapped = { ...flat, map };
+  const seen = keepsTones(wanted) && !touches.length ? null : prepare(mapped, recipe);
   const filter = seen && wanted === 'auto' ? chooseFilter(seen.copy, seen.light).filter : (wanted as Filter);
-  const litter = seen && litterUnder(filter, seen, recipe);
+  const litter = seen && litterUnder(filter, seen, touches, mapped);
   const page = litter ? filled(flat.image, seen.found, litter) : flat.image;
   const options = { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust };
   const image = judgedAndEnhanced(page, seen?.copy ?? page, seen?.light ?? null, filter, options);
   if (keepsTones(filter)) return { ...flat, image, filter, tidied: 0 };
   const { copy, light } = seen!;
-  if (!light.dark && tidy) trimSlivers(image, painted(touches, 'keep', maskSize(copy), turn, mirror));
+  if (!light.dark && tidy) trimSlivers(image, painted(touches, 'keep', maskSize(copy), mapped));
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }
 
@@ -192,8 +191,8 @@ export function finish(flat: FlatPage, recipe: Finish): RenderedPage {
 const keepsTones = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
 
 /** What is filled with paper under a filter: what was found on the margin and what was painted over; where tones are kept, only the latter. */
-const litterUnder = (filter: Filter, { copy, litter }: Prepared, { touches = [], turn, mirror }: Omit<Finish, 'filter'>) =>
-  keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), turn, mirror) : litter;
+const litterUnder = (filter: Filter, { copy, litter }: Prepared, touches: readonly Touch[], flat: FlatPage) =>
+  keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), flat) : litter;
 
 /** How far round a window the page is finished too, inches: further than anything that is done to a pixel looks. */
 const windowMargin = 0.2;
@@ -208,13 +207,13 @@ export interface PageWindows {
 /** Windows of a page, the same as all of it is when it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
 export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): PageWindows {
   const { dpi, photoDpi, image: page } = flat;
-  const { adjust = {}, tidy = true, touches = [], turn, mirror } = recipe;
+  const { adjust = {}, tidy = true, touches = [] } = recipe;
   const prepared = prepare(flat, recipe);
   const { copy, light, found } = prepared;
   const options = { dpi, photoDpi, adjust };
-  const kept = painted(touches, 'keep', maskSize(copy), turn, mirror);
+  const kept = painted(touches, 'keep', maskSize(copy), flat);
   const judgements = new Map<Kind, Judgement>();
-  const litterOf = (filter: Filter) => litterUnder(filter, prepared, recipe);
+  const litterOf = (filter: Filter) => litterUnder(filter, prepared, touches, flat);
   const judgementOf = (filter: Filter) => {
     const kind = kindOf(filter, light);
     const litter = litterOf(filter);

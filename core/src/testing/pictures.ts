@@ -1,4 +1,6 @@
-import { createRaster, type Point, type Raster } from '../raster/raster';
+import { createRaster, wholeQuad, type Point, type Raster } from '../raster/raster';
+import type { FlatPage } from '../recipe/render';
+import { pageMap } from '../rectify/pageMap';
 
 /** Small seeded random numbers, 0..1, so that a failing test fails again. */
 export function random(seed: number): () => number {
@@ -94,3 +96,9 @@ export function rectangles(
     }
   return picture;
 }
+
+/** A page as if it had been flattened: it is its own photo. */
+export const flatPage = (page: Omit<FlatPage, 'map'>): FlatPage => ({
+  ...page,
+  map: pageMap({ quad: wholeQuad(page.image), turn: 0, widthMm: page.widthMm, heightMm: page.heightMm }),
+});
