@@ -15,7 +15,7 @@ export { namedSizes, nameOfSize, pageSize, type NamedSize, type PageSize, type S
 export { pageMap, type PageMap } from './rectify/pageMap';
 export { rotatedQuad } from './rectify/rotated';
 export { effectiveDpi, rectify, type RectifySize } from './rectify/rectify';
-export { asPhotographed, asShown, type Turn } from './rectify/turn';
+export type { Turn } from './rectify/turn';
 export { type Touch } from './enhance/touches';
 export { fitSurface, type Surface } from './rectify/surface';
 export { sidesOf, surfaceOf } from './rectify/surfaceOf';
@@ -30,6 +30,7 @@ export {
   finish,
   flatten,
   pageWindows,
+  placePage,
   render,
   type FlatPage,
   type PageWindows,

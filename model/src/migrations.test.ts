@@ -5,6 +5,26 @@ const page = lookingPage('page-1', 'document-1', 'photo-1');
 const text = (record: object) => JSON.stringify(record);
 
 describe('forward, each from the version before', () => {
+  test('page 2 → 3: strokes lie on the photo', () => {
+    const quad = [[100, 100], [520, 140], [500, 700], [80, 660]]; // prettier-ignore
+    const recipe = (touches: object[]) => ({
+      v: 1,
+      outline: { v: 1, quad, confidence: 1, source: 'hand' },
+      turn: 90,
+      filter: 'auto',
+      touches,
+    });
+    const stroke = { kind: 'fill', points: [[0, 0], [1, 0], [1, 1], [0, 1], [0.5, 0.5]], radius: 0.1 }; // prettier-ignore
+    const { record } = readRecord('page', text({ ...page, v: 2, recipe: recipe([stroke]) })) as { record: Page };
+    const [{ points, radius }] = record.recipe!.touches!;
+    [...quad, [300, 400]].forEach((corner, i) => corner.forEach((v, k) => expect(points[i]![k]).toBeCloseTo(v, 6)));
+    expect(radius).toBeCloseTo(0.1 * Math.hypot(20, 560), 6);
+    // Where corners are nearer the camera, what lies between them is too: the middle of the page is where its diagonals cross.
+    const slanted = [[200, 100], [400, 100], [600, 500], [0, 500]]; // prettier-ignore
+    const far = readRecord('page', text({ ...page, v: 2, recipe: { ...recipe([stroke]), outline: { v: 1, quad: slanted, confidence: 1, source: 'hand' } } })) as { record: Page }; // prettier-ignore
+    expect(far.record.recipe!.touches![0]!.points[4]![1]).toBeCloseTo(200, 6);
+  });
+
   test('page 1 → 2: checks lose their words, problems become codes', () => {
     const old = {
       ...page,
@@ -16,7 +36,6 @@ describe('forward, each from the version before', () => {
     expect(readRecord('page', text(old))).toEqual({
       record: {
         ...page,
-        v: 2,
         state: 'failed',
         problem: { code: 'damaged' },
         checks: [{ id: 'low-resolution', severity: 'look', value: 92 }],

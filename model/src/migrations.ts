@@ -3,7 +3,7 @@ import { firstSettings, recordSchemas, type RecordKind, type RecordOf } from './
 type Raw = Record<string, unknown>;
 
 /** The version of each kind of record that this code writes. */
-export const recordVersions: Record<RecordKind, number> = { photo: 1, page: 2, document: 1, delivery: 2, place: 1, settings: 2 };
+export const recordVersions: Record<RecordKind, number> = { photo: 1, page: 3, document: 1, delivery: 2, place: 1, settings: 2 };
 
 /** Words that version 1 stored, and the codes that they became. */
 const oldReasons: Record<string, string> = {
@@ -18,6 +18,26 @@ const oldReasons: Record<string, string> = {
 const asProblem = (words: unknown) =>
   typeof words === 'string' ? (oldReasons[words] ? { code: oldReasons[words] } : { code: 'said', said: words }) : undefined;
 
+type Corner = readonly [x: number, y: number];
+type SharedTouch = Raw & { points: Corner[]; radius: number };
+
+/** A stroke in shares of a page, on its photo: by the projective map of the unit square onto a quadrilateral (Heckbert, "Fundamentals of texture mapping and image warping", 1989, 2.2.3). */
+function onPhoto(touch: SharedTouch, [a, b, c, d]: Corner[]): SharedTouch {
+  const [px, py] = [a[0] - b[0] + c[0] - d[0], a[1] - b[1] + c[1] - d[1]];
+  const [x1, y1, x2, y2] = [b[0] - c[0], b[1] - c[1], d[0] - c[0], d[1] - c[1]];
+  const determinant = x1 * y2 - x2 * y1 || 1;
+  const g = (px * y2 - x2 * py) / determinant;
+  const h = (x1 * py - px * y1) / determinant;
+  const at = ([u, v]: Corner): Corner => {
+    const w = g * u + h * v + 1;
+    const along = (k: 0 | 1) => ((b[k] - a[k] + g * b[k]) * u + (d[k] - a[k] + h * d[k]) * v + a[k]) / w;
+    return [along(0), along(1)];
+  };
+  const side = (p: Corner, q: Corner) => Math.hypot(q[0] - p[0], q[1] - p[1]);
+  const longer = Math.max(side(a, b) + side(c, d), side(b, c) + side(d, a)) / 2;
+  return { ...touch, points: touch.points.map(at), radius: touch.radius * longer };
+}
+
 /** The way forward: `migrations[kind][v]` makes a record of version `v` one of version `v + 1`. Fields that it does not know stay. */
 export const migrations: Partial<Record<RecordKind, Record<number, (record: Raw) => Raw>>> = {
   page: {
@@ -27,6 +47,13 @@ export const migrations: Partial<Record<RecordKind, Record<number, (record: Raw)
       checks: Array.isArray(checks) ? checks.map(({ words: _words, ...check }: Raw) => check) : checks,
       ...(problem !== undefined && { problem: asProblem(problem) }),
     }),
+    /** Strokes lie on the photo; before, in shares of the page as photographed. */
+    2: (record) => {
+      const recipe = record.recipe as (Raw & { outline?: { quad?: Corner[] }; touches?: SharedTouch[] }) | null | undefined;
+      const quad = recipe?.outline?.quad;
+      if (!quad || !recipe.touches) return record;
+      return { ...record, recipe: { ...recipe, touches: recipe.touches.map((touch) => onPhoto(touch, quad)) } };
+    },
   },
   delivery: {
     1: ({ reason, ...rest }) => ({ ...rest, ...(reason !== undefined && { reason: asProblem(reason) }) }),

@@ -49,13 +49,12 @@ export const adjustSchema = z.object({
 });
 export type Adjust = z.infer<typeof adjustSchema>;
 
-const share = z.number().check(z.minimum(-0.5), z.maximum(1.5));
-/** A stroke painted over a page by hand: filled with paper, or kept as photographed. Points in shares of the page before its turn. */
+const photoPx = z.number().check(z.minimum(-100_000), z.maximum(200_000));
+/** A stroke painted over a page by hand: filled with paper, or kept as photographed. It lies on the photo: all in its px. */
 export const touchSchema = z.object({
   kind: z.enum(['fill', 'keep']),
-  points: z.array(z.tuple([share, share])).check(z.minLength(1), z.maxLength(400)),
-  /** Share of the page's longer side. */
-  radius: z.number().check(z.minimum(0.001), z.maximum(0.2)),
+  points: z.array(z.tuple([photoPx, photoPx])).check(z.minLength(1), z.maxLength(400)),
+  radius: z.number().check(z.minimum(0.1), z.maximum(50_000)),
 });
 export type Touch = z.infer<typeof touchSchema>;
 
@@ -102,7 +101,7 @@ export const checkSchema = z.object({
 export type Check = z.infer<typeof checkSchema>;
 
 export const pageSchema = z.object({
-  v: z.literal(2),
+  v: z.literal(3),
   id,
   documentId: id,
   photoId: id,
@@ -132,7 +131,7 @@ export type Page = z.infer<typeof pageSchema>;
 /** A page whose edges are still to be found. */
 export function lookingPage(id: string, documentId: string, photoId: string): Page {
   return {
-    v: 2,
+    v: 3,
     id,
     documentId,
     photoId,

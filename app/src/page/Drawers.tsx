@@ -5,8 +5,9 @@ import { Text, TouchableRipple } from 'react-native-paper';
 import { type Adjust, type Check, type Document, type Outline, type Page, type Photo, type Touch } from '@libretto/model';
 import { Action } from '../ui/Action';
 import { usePhotoUrl } from '../work/usePageImage';
-import { approveOutline, finishAll, paintPage, setFinish, setOutline, settleCheck } from '../store/editing';
+import { approveOutline, finishAll, setFinish, setOutline, settleCheck } from '../store/editing';
 import { findHere, inspectAgain } from '../work/looking';
+import { paint } from '../work/painting';
 import { useAppDispatch } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { useArrows } from '../ui/useArrows';
@@ -142,7 +143,7 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
             at={spot ?? details.at}
             onPick={setSpot}
             painting={painting}
-            onPaint={(touch) => void dispatch(paintPage(page, touch))}
+            onPaint={(stroke) => void dispatch(paint(page, stroke))}
             onPaintingDone={() => setPainting(null)}
           />
         )}

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { Text } from 'react-native-paper';
 import { pageDpi } from '@libretto/core/rectify/pageDpi';
-import { asPhotographed } from '@libretto/core/rectify/turn';
 import type { Adjust, Page, Touch } from '@libretto/model';
 import { useMeasured } from '../ui/useMeasured';
+import type { Stroke } from '../work/page.worker';
 import { usePageImage } from '../work/usePageImage';
 import { useTokens } from '../ui/theme';
 import { problemAlone } from '../ui/words/format';
@@ -20,7 +20,7 @@ export interface FinishStageProps {
   onPick: (at: [number, number]) => void;
   /** What a stroke does; null: a tap picks the detail. */
   painting: Touch['kind'] | null;
-  onPaint: (touch: Touch) => void;
+  onPaint: (stroke: Stroke & Pick<Touch, 'kind'>) => void;
   onPaintingDone: () => void;
 }
 
@@ -63,14 +63,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
     width,
     height,
     onLeave: onPaintingDone,
-    onStroke: (stroke) => {
-      const { turn, mirror } = page.recipe!;
-      const points = stroke.map((p): [number, number] => {
-        const [u, v] = asPhotographed(p, turn, mirror);
-        return [Math.max(-0.5, Math.min(1.5, u)), Math.max(-0.5, Math.min(1.5, v))];
-      });
-      onPaint({ kind: painting!, points, radius: strokeRadius });
-    },
+    onStroke: (points) => onPaint({ kind: painting!, points, radius: strokeRadius }),
   });
   const { stroke } = brush;
   // Who began painting with a key goes on with keys.

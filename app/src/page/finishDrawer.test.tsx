@@ -75,7 +75,7 @@ test('what is only cut out is not tidied or painted', async () => {
 });
 
 test('painting begins by what it does; strokes can all be taken away', async () => {
-  const { onPainting, recipe } = await drawer({ touches: [{ kind: 'fill', points: [[0.5, 0.5]], radius: 0.02 }] });
+  const { onPainting, recipe } = await drawer({ touches: [{ kind: 'fill', points: [[1500, 2000]], radius: 60 }] });
   fireEvent.click(screen.getByRole('button', { name: /Keep by hand$/ }));
   expect(onPainting).toHaveBeenCalledWith('keep');
   fireEvent.click(screen.getByRole('button', { name: 'Remove strokes' }));

@@ -220,7 +220,7 @@ test('edges of two pages that share a side are set, and taken back, in one step'
 
 test('strokes painted by hand are kept in order, taken back one by one or all at once', async () => {
   const { store, page } = await begin();
-  const touch = (kind: 'fill' | 'keep') => ({ kind, points: [[0.5, 0.5] as [number, number]], radius: 0.02 });
+  const touch = (kind: 'fill' | 'keep') => ({ kind, points: [[1500, 2000] as [number, number]], radius: 60 });
   await store.dispatch(paintPage(page('page-a'), touch('fill')));
   await store.dispatch(paintPage(page('page-a'), touch('keep')));
   expect(page('page-a').recipe!.touches!.map((t) => t.kind)).toEqual(['fill', 'keep']);

@@ -8,6 +8,7 @@ import {
   inspectPage,
   pageSignature,
   pageWindows,
+  placePage,
   rotatedQuad,
   skewToTakeOut,
   wholeAsRead,
@@ -81,8 +82,8 @@ async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone:
 }
 
 /** Windows of the page flattened last, so that another detail of it is there at once. */
-function windowsOf(holder: NonNullable<typeof flat>, { adjust, tidy, touches, turn, mirror }: WorkRecipe): PageWindows {
-  const recipe = { adjust, tidy, touches, turn, mirror };
+function windowsOf(holder: NonNullable<typeof flat>, { adjust, tidy, touches }: WorkRecipe): PageWindows {
+  const recipe = { adjust, tidy, touches };
   const key = JSON.stringify(recipe);
   if (holder.windows?.key !== key) holder.windows = { key, of: pageWindows(holder.page, recipe) };
   return holder.windows.of;
@@ -121,6 +122,12 @@ async function shrunk(page: OffscreenCanvas, longEdgePx: number): Promise<Small>
   context.imageSmoothingQuality = 'high';
   context.drawImage(page, 0, 0, width, height);
   return { blob: await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.82 }), width, height };
+}
+
+/** A stroke over a page as it is shown, in shares of its size. */
+export interface Stroke {
+  points: readonly (readonly [number, number])[];
+  radius: number;
 }
 
 export interface Limits {
@@ -176,6 +183,17 @@ const api = {
     // Lines that lean are turned level first: then one sees whether they bend.
     const level = quad && !polygon && rotatedQuad(quad, degrees, image.width / image.height);
     return { degrees, bent: level && turn === 0 ? bentAsItsLines(photo, level) : null };
+  },
+
+  /** A stroke over the page as it is shown (shares of its width and height, radius of its longer side) as it lies on the photo, px. */
+  async onPhoto(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, stroke: Stroke) {
+    const photo = await decode(photoId, blob);
+    const { map, widthMm, heightMm } = placePage(photo, recipe, {
+      alone,
+      ...(photo.focal35mm && { focal35mm: photo.focal35mm }),
+    });
+    const radius = stroke.radius * Math.max(widthMm, heightMm) * map.scaleAt(stroke.points[0]!);
+    return { points: stroke.points.map((place) => map.toPhoto(place)), radius };
   },
 
   /** What is wrong with a page, once its edges are other ones. */

@@ -13,7 +13,7 @@ const sheetEdgePx = 640;
 const thumbEdgePx = 256;
 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
-const coreVersion = 13;
+const coreVersion = 14;
 
 /** What told how the sides of an outline bend. */
 const sidesFrom: Partial<Record<Outline['source'], WorkRecipe['sidesFrom'] & string>> = { hand: 'hand', whole: 'lines' };

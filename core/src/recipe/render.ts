@@ -86,41 +86,42 @@ export interface FlatPage extends Omit<RenderedPage, 'filter' | 'tidied'> {
   map: PageMap;
 }
 
-/** The photo's own share of `render`: outline, proportions, resolution, turn. */
-export function flatten(
-  photo: Raster,
-  recipe: Pick<RenderRecipe, 'quad' | 'whole' | 'polygon' | 'sidesFrom' | 'turn' | 'mirror' | 'size'>,
-  options: RenderOptions = {},
-): FlatPage {
+type Shape = Pick<RenderRecipe, 'quad' | 'whole' | 'polygon' | 'sidesFrom' | 'turn' | 'mirror' | 'size'>;
+
+/** Where a page lies in its photo, what size it has on paper, and with how many pixels it is made: all of `flatten` but the pixels. */
+export function placePage(photo: Pick<Raster, 'width' | 'height'>, recipe: Shape, options: RenderOptions = {}) {
   const { dpi: wantedDpi = 300, maxEdgePx = Infinity, alone = true, focal35mm } = options;
+  const { turn, mirror = false } = recipe;
   const quad: Quad = recipe.quad ?? wholeQuad(photo);
-  const { width: photoWidth, height: photoHeight } = photo;
   const view: View = {
-    width: photoWidth,
-    height: photoHeight,
-    ...(focal35mm && { focalPx: focalPx(focal35mm, photoWidth, photoHeight) }),
+    width: photo.width,
+    height: photo.height,
+    ...(focal35mm && { focalPx: focalPx(focal35mm, photo.width, photo.height) }),
   };
   const surface = recipe.quad && recipe.polygon ? surfaceOf(recipe.polygon, view, recipe.sidesFrom) : null;
-  const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, view) : photoWidth / photoHeight;
+  const ratio = surface ? surface.ratio : recipe.quad ? trueRatio(quad, view) : photo.width / photo.height;
   const size = recipe.size ?? pageSize(ratio, alone);
   const photoDpi = effectiveDpi(quad, size.widthMm, size.heightMm);
   const cap = (maxEdgePx / Math.max(size.widthMm, size.heightMm)) * 25.4;
   const dpi = Math.max(1, Math.min(pageDpi(photoDpi, !!recipe.quad && !recipe.whole, wantedDpi), cap));
-  const sideways = recipe.turn % 180 !== 0;
+  const sideways = turn % 180 !== 0;
   const widthMm = sideways ? size.heightMm : size.widthMm;
   const heightMm = sideways ? size.widthMm : size.heightMm;
-  const width = Math.max(1, Math.round((widthMm / 25.4) * dpi));
-  const height = Math.max(1, Math.round((heightMm / 25.4) * dpi));
-  const image = surface
+  const px = (mm: number) => Math.max(1, Math.round((mm / 25.4) * dpi));
+  const bent = surface && ((u: number, v: number) => surface.toPhoto(u, v));
+  const map = pageMap({ quad, bent, turn, mirror, widthMm, heightMm });
+  return { quad, surface, map, widthMm, heightMm, sizeName: size.name, dpi, photoDpi, width: px(widthMm), height: px(heightMm) };
+}
+
+/** The photo's own share of `render`: outline, proportions, resolution, turn. */
+export function flatten(photo: Raster, recipe: Shape, options: RenderOptions = {}): FlatPage {
+  const { quad, surface, width, height, ...place } = placePage(photo, recipe, options);
+  const flat = surface
     ? unroll(photo, surface, { width, height }, recipe.turn)
     : rectify(photo, quad, { width, height }, recipe.turn);
-  const at = { quad, bent: surface && ((u: number, v: number) => surface.toPhoto(u, v)), turn: recipe.turn, widthMm, heightMm };
-  if (recipe.quad) {
-    const { toPhoto } = pageMap(at);
-    paintBeyond(image, photo, (u, v) => toPhoto([u, v]));
-  }
-  const map = pageMap({ ...at, mirror: recipe.mirror ?? false });
-  return { image: recipe.mirror ? mirrored(image) : image, widthMm, heightMm, sizeName: size.name, dpi, photoDpi, map };
+  const image = recipe.mirror ? mirrored(flat) : flat;
+  if (recipe.quad) paintBeyond(image, photo, (u, v) => place.map.toPhoto([u, v]));
+  return { image, ...place };
 }
 
 function mirrored({ width, height, channels, data }: Raster): Raster {
