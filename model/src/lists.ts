@@ -11,6 +11,7 @@ export type Remedy = 'edges' | 'retake' | 'turn' | 'delete';
 export const checks = [
   { id: 'no-page', remedy: 'edges' },
   { id: 'unsure-outline', remedy: 'edges' },
+  { id: 'crooked', remedy: 'edges' },
   { id: 'blurred', remedy: 'retake' },
   { id: 'cut-off', remedy: 'retake' },
   { id: 'dark', remedy: 'retake' },

@@ -48,6 +48,14 @@ test('out of focus: blurred, the more the worse, and not for the page being smal
   expect(ids(blurred(photo(), 3.5))).toContain('blurred');
 });
 
+test('lines that slope after flattening: edges were followed wrongly', () => {
+  const askew: Quad = [[60, 60], [840, 92], [840, 1195], [60, 1163]]; // prettier-ignore
+  const [found] = faults(photo(), askew).filter((f) => f.id === 'crooked');
+  expect(found).toMatchObject({ severity: 'look' });
+  // The outline falls by 32 of 780 px: the print rises by as much.
+  expect(found!.value).toBeCloseTo((-Math.atan(32 / 780) * 180) / Math.PI, 0);
+});
+
 test('no print, nothing to be blurred: blank', () => {
   expect(faults(photo({ print: false }))).toMatchObject([{ id: 'blank', severity: 'note' }]);
 });

@@ -152,6 +152,8 @@ export const en = {
   check: {
     'no-page': 'No page found',
     'unsure-outline': 'Edges uncertain',
+    crooked: 'Print slopes',
+    crookedBy: 'Print slopes by {{value}}°',
     blurred: 'Blurred',
     blurredBy: 'Blurred: edges {{value}} mm wide',
     'cut-off': 'Cut off',

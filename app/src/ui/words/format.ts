@@ -104,7 +104,7 @@ export function checkInWords(say: Say, check: Check, other: number | null = null
   if (value === undefined) return say(`check.${id}`);
   if (id === 'sideways') return say(value === 180 ? 'check.upsideDown' : 'check.sideways');
   const key = `check.${id}By`;
-  const measured = id === 'blurred' ? oneDigit.format(value) : Math.round(value);
+  const measured = id === 'blurred' || id === 'crooked' ? oneDigit.format(Math.abs(value)) : Math.round(value);
   return sayCode(say, 'check', { code: key.slice(6), values: { value: measured, share: share(value), enough: enoughDpi } }) ===
     key.slice(6)
     ? say(`check.${id}`)
