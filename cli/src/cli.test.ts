@@ -3,6 +3,8 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
+import { flatten, textSkew } from '@libretto/core';
+import { decode } from './decode';
 import { findCommand } from './find';
 import { scanCommand } from './scan';
 
@@ -66,27 +68,35 @@ test('print tells which way up: turned by a quarter and by half the corners stil
   expect(Math.hypot(half[0] - (1 - x), half[1] - (1 - y))).toBeLessThan(0.01);
 }, 60_000);
 
-test('an open book: two pages with curved outlines, and their pages are flat', async () => {
-  const book = path.join(folder, 'book.jpg');
-  await sharp(path.join(demo, 'engine-handbook.jpg')).resize(2000).jpeg({ quality: 95 }).toFile(book);
-  await findCommand([book]);
-  const { pages } = JSON.parse(out[0]!);
-  expect(pages).toHaveLength(2);
-  const truth = JSON.parse(readFileSync(path.join(demo, 'truth.json'), 'utf8')).photos.find(
-    (p: { file: string }) => p.file === 'engine-handbook.jpg',
-  );
-  for (const [i, page] of pages.entries()) {
-    expect(page.polygon).toHaveLength(64);
-    // The truth has twenty points a side, ours sixteen: quarters of a side are in both.
-    const off = [0, 1, 2, 3].flatMap((side) =>
-      [0, 0.25, 0.5, 0.75].map((t) => {
-        const [x, y] = truth.pages[i].polygon[side * 20 + t * 20];
-        return distanceToPolygon([(x + 0.5) / 2 - 0.5, (y + 0.5) / 2 - 0.5], page.polygon);
-      }),
+test.each([2000, 4000])(
+  'an open book of %i px: two pages with curved outlines, and their pages are flat',
+  async (across) => {
+    const book = path.join(folder, 'book.jpg');
+    await sharp(path.join(demo, 'engine-handbook.jpg')).resize(across).jpeg({ quality: 95 }).toFile(book);
+    await findCommand([book]);
+    const { pages } = JSON.parse(out[0]!);
+    expect(pages).toHaveLength(2);
+    const truth = JSON.parse(readFileSync(path.join(demo, 'truth.json'), 'utf8')).photos.find(
+      (p: { file: string }) => p.file === 'engine-handbook.jpg',
     );
-    expect(off.sort((a, b) => a - b)[12]).toBeLessThan(0.006 * 2000);
-  }
-}, 60_000);
+    for (const [i, page] of pages.entries()) {
+      expect(page.polygon).toHaveLength(64);
+      // The truth has twenty points a side, ours sixteen: quarters of a side are in both.
+      const off = [0, 1, 2, 3].flatMap((side) =>
+        [0, 0.25, 0.5, 0.75].map((t) => {
+          const [x, y] = truth.pages[i].polygon[side * 20 + t * 20];
+          const scale = across / 4000;
+          return distanceToPolygon([(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5], page.polygon);
+        }),
+      );
+      expect(off.sort((a, b) => a - b)[12]).toBeLessThan(0.006 * across);
+      // Lines of print run level on the flattened page.
+      const { image } = flatten(await decode(book), { quad: page.quad, polygon: page.polygon, turn: 0 }, { maxEdgePx: 900 });
+      expect(Math.abs(textSkew(image).degrees)).toBeLessThan(0.5);
+    }
+  },
+  60_000,
+);
 
 function distanceToPolygon([x, y]: [number, number], polygon: [number, number][]): number {
   return Math.min(

@@ -22,6 +22,8 @@ type Traced = TracedSide & { curve?: (t: number) => number };
 
 interface Side {
   straight: Traced | null;
+  /** How strongly the side was seen when it was found, Lab units; 0 where it was not. */
+  level: number;
   /** Followed when it is asked for: most sides are straight beyond doubt. */
   curved: () => Traced | null;
 }
@@ -66,10 +68,11 @@ function sidesOnce(
   const sides = quad.map((a, i): Side => {
     const b = quad[(i + 1) % 4];
     const seen = evidence ? evidence[i] : strongest(photo, a, b, edge);
-    if (!seen) return { straight: null, curved: () => null };
+    if (!seen) return { straight: null, level: 0, curved: () => null };
     const passed = (side: Traced | null) => (side && passes(side) ? side : null);
     return {
       straight: passed(traceStraight(photo, a, b, seen, edge)),
+      level: seen.level,
       curved: once(() => passed(traceCurve(photo, a, b, seen, edge, ends * edge))),
     };
   });
@@ -116,16 +119,25 @@ function traceOnce(
 /** Share of a side's samples on a nearly straight line from which it is no curve. */
 const surelyStraight = 0.8;
 
+/** A straight line across which less of a step is seen than this share of the curve's is the noise beside it. */
+const faintShare = 0.4;
+
 /**
  * Whether two opposite sides are curved. Seen at a slant one of them may look straight, so one that is clearly curved and by no means
  * straight will do, if the other one can be followed.
  */
 function isBent(a: Side, b: Side): boolean {
-  const clearly = ({ straight, curved }: Side) => {
-    const straightness = straight?.agreement ?? 0;
-    if (straightness >= surelyStraight) return false;
+  const clearly = ({ straight, level, curved }: Side) => {
+    if (straight && straight.agreement >= surelyStraight && level > 0 && straight.level >= faintShare * level) return false;
     const side = curved();
-    return side !== null && side.bow > curvedFrom && side.agreement > 0.6 && straightness < side.agreement - 0.05;
+    const straightness = straight && side && straight.level >= faintShare * side.level ? straight.agreement : 0;
+    return (
+      straightness < surelyStraight &&
+      side !== null &&
+      side.bow > curvedFrom &&
+      side.agreement > 0.6 &&
+      straightness < side.agreement - 0.05
+    );
   };
   const followed = ({ curved }: Side) => (curved()?.agreement ?? 0) > 0.5;
   return (clearly(a) && followed(b)) || (clearly(b) && followed(a));
