@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { begin } from './walk';
+import { begin, listen, settled } from './walk';
 
 test('by hand: button, Space and a pedal’s page key each take one, forty in a row without waiting', async ({ page }) => {
   test.setTimeout(300_000);
@@ -35,4 +35,30 @@ test('a camera that goes away in the middle loses no page, and can be opened aga
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByTestId('live')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Take page/ })).toBeEnabled();
+});
+
+test('where an engine has no ImageCapture, announces no frames and has no VideoFrame, storage manager or idle time, pages are taken all the same', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  const errors = listen(page);
+  await page.addInitScript(() => {
+    for (const name of ['ImageCapture', 'VideoFrame', 'requestIdleCallback']) Reflect.deleteProperty(window, name);
+    Reflect.deleteProperty(HTMLVideoElement.prototype, 'requestVideoFrameCallback');
+    Object.defineProperty(navigator, 'storage', { value: undefined });
+    Object.defineProperty(navigator, 'deviceMemory', { value: undefined });
+  });
+  await begin(page, '/capture');
+  await page.getByRole('switch', { name: 'Automatic shutter' }).click();
+  await expect(page.getByRole('meter', { name: 'Whole' })).not.toHaveAttribute('aria-valuenow', '0', { timeout: 60_000 });
+  for (let i = 1; i <= 2; i++) {
+    await page.getByRole('button', { name: /^Take page/ }).click();
+    await expect(page.getByTestId('tray')).toHaveAttribute('data-count', String(i));
+  }
+  await expect(page.getByLabel(/^Saving page/)).toHaveCount(0, { timeout: 60_000 });
+  await page.reload();
+  await expect(page.getByTestId('tray')).toHaveAttribute('data-count', '2');
+  await page.getByRole('button', { name: 'Done · 2' }).click();
+  await settled(page, 2);
+  expect(errors).toEqual([]);
 });

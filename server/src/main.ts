@@ -5,6 +5,7 @@ import { toString as qrOf } from 'qrcode';
 import { prepareNetwork, type Listening } from './access/listen';
 import { buildApp } from './app';
 import { readConfig, type PlaceConfig } from './config';
+import { holdDataFolder } from './dataFolder';
 import { startStandIns } from './standins/start';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
@@ -24,6 +25,15 @@ try {
   console.error(`${configFile}: ${(error as Error).message}`);
   process.exit(1);
 }
+
+let release: () => void;
+try {
+  release = holdDataFolder(dataDir);
+} catch (error) {
+  console.error(`${(error as Error).message}; choose another with LIBRETTO_DATA=…`);
+  process.exit(1);
+}
+process.once('exit', release);
 
 // With places of one's own the stand-ins stay away, unless they are asked for.
 const wanted = process.env.LIBRETTO_STAND_INS ? process.env.LIBRETTO_STAND_INS !== '0' : places.length === 0;

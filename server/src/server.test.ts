@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmdirSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -9,6 +9,7 @@ import { simpleParser } from 'mailparser';
 import type { DeliveryAnswer } from '@libretto/model';
 import { buildApp } from './app';
 import { parseConfig, publicPlace, type PlaceConfig } from './config';
+import { Ledger } from './deliveries/ledger';
 import { startStandIns, type StandIns } from './standins/start';
 
 const dataDir = mkdtempSync(path.join(tmpdir(), 'libretto-server-'));
@@ -69,6 +70,59 @@ async function put(
 const year = String(new Date().getFullYear());
 const inFolder = () => readdirSync(path.join(standIns.folder, 'Surveys', year));
 const inMailbox = () => readdirSync(standIns.mail).filter((n) => n.endsWith('.eml'));
+
+describe('a mailbox', () => {
+  const mails = (subject: string) =>
+    inMailbox().filter((name) => readFileSync(path.join(standIns.mail, name), 'utf8').includes(`Subject: ${subject}`));
+
+  test('eight clients at once under one id, again and again: one mail each time', async () => {
+    for (let round = 0; round < 12; round++) {
+      const id = newId();
+      const subject = `Race ${round} of eight`;
+      const answers = await Promise.all(
+        Array.from({ length: 8 }, async (_, i) => {
+          // Over the time that one is carried: some look before it has arrived and claim after it.
+          await new Promise((resolve) => setTimeout(resolve, i * (3 + round)));
+          return put(id, { placeId: 'workshop', subject });
+        }),
+      );
+      expect(answers.some(({ answer }) => answer.state === 'arrived')).toBe(true);
+      expect(mails(subject)).toHaveLength(1);
+    }
+  });
+
+  test('looked at before another attempt had arrived, claimed after it: one mail', async () => {
+    const id = newId();
+    const request = { placeId: 'workshop', subject: 'Between look and claim' };
+    const claim = Reflect.get(Ledger.prototype, 'claim') as Ledger['claim'];
+    let first: ReturnType<typeof put> | undefined;
+    const spy = jest.spyOn(Ledger.prototype, 'claim').mockImplementationOnce(async function (this: Ledger, ...args) {
+      spy.mockRestore();
+      first = put(id, request);
+      await first;
+      return claim.apply(this, args);
+    });
+    const late = await put(id, request);
+    expect(late.answer).toEqual((await first!).answer);
+    expect(mails('Between look and claim')).toHaveLength(1);
+  });
+
+  test('accepted, but the disk is full when that is to be noted: it has arrived, and is not sent again', async () => {
+    const id = newId();
+    const ledger = path.join(dataDir, 'deliveries');
+    // Where the note would be written there is a folder.
+    mkdirSync(path.join(ledger, `${id}.part`), { recursive: true });
+    const request = { placeId: 'workshop', subject: 'Noted later' };
+    const first = await put(id, request);
+    expect(first.answer.state).toBe('arrived');
+    expect((await put(id, request)).answer).toEqual(first.answer);
+    expect(mails('Noted later')).toHaveLength(1);
+    rmdirSync(path.join(ledger, `${id}.part`));
+    // With the next arrival it is noted.
+    await put(newId(), { placeId: 'workshop', subject: 'The next one' });
+    expect(JSON.parse(readFileSync(path.join(ledger, `${id}.json`), 'utf8'))).toMatchObject({ placeId: 'workshop' });
+  });
+});
 
 describe('a cloud folder', () => {
   test('the file lies there byte for byte, and the proof says so', async () => {
@@ -292,6 +346,8 @@ test('a ledger outlives the server', async () => {
   const again = await buildApp({ places, dataDir });
   const answer = await again.inject({ url: `/api/deliveries/${id}`, headers: { host: 'localhost' } });
   expect(answer.json()).toMatchObject({ state: 'arrived' });
+  // What a stopped server held is given up before the first delivery is taken.
+  await again.inject({ method: 'PUT', url: '/api/deliveries/another-delivery', headers: { host: 'localhost' } });
   expect(readdirSync(path.join(dataDir, 'deliveries'))).not.toContain('abandoned.claim');
   await again.close();
 });

@@ -76,6 +76,7 @@ export function PageGrid({ document, pages, selected, onOpen, header, footer, na
       <SortableContext items={pages.map((p) => p.id)} strategy={rectSortingStrategy}>
         <VirtualList
           testID="page-grid"
+          remembers={`pages of ${document.id}`}
           label={say('document.grid')}
           style={{ flex: 1, minHeight: 0 }}
           count={rows}

@@ -60,6 +60,7 @@ export function Shelf({ selected, beside = false }: { selected?: string; beside?
       </View>
       <VirtualList
         testID="shelf-list"
+        remembers="shelf"
         style={{ flex: 1, minHeight: 0 }}
         count={rows.length}
         keyOf={(i) => rows[i]!.key}

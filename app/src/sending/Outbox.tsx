@@ -57,6 +57,7 @@ export function Outbox() {
   return (
     <VirtualList
       testID="outbox-list"
+      remembers="outbox"
       style={{ flex: 1, minHeight: 0 }}
       count={rows.length}
       keyOf={(i) => rows[i]!.key}

@@ -21,11 +21,16 @@ export interface VirtualListProps {
   footer?: ReactNode;
   /** Brought into view when it changes. */
   shown?: number;
+  /** Under this name the list is found again where it was left. */
+  remembers?: string;
   label?: string;
   testID?: string;
   style?: React.CSSProperties;
   onWidth?: (width: number) => void;
 }
+
+/** Where lists were left, px, as long as the tab is open. */
+const left = new Map<string, number>();
 
 /** Text lays itself out inline, without its padding, unless its parent is a flex box. */
 const column = { display: 'flex', flexDirection: 'column' } as const;
@@ -58,6 +63,7 @@ export function VirtualList({
   header,
   footer,
   shown,
+  remembers,
   label,
   testID,
   style,
@@ -80,6 +86,10 @@ export function VirtualList({
     scrollMargin: margin,
     // jsdom and the first frame know no sizes.
     initialRect: { width: 390, height: 844 },
+    initialOffset: (remembers !== undefined && left.get(remembers)) || 0,
+    onChange: ({ scrollOffset }, isScrolling) => {
+      if (remembers !== undefined && isScrolling && scrollOffset !== null) left.set(remembers, scrollOffset);
+    },
   });
   useEffect(() => {
     if (shown !== undefined && shown >= 0 && shown < count) virtual.scrollToIndex(shown, { align: 'auto' });

@@ -30,9 +30,13 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   const carriers = new Map<string, Carrier>(places.map((p) => [p.id, p.kind === 'folder' ? folderCarrier(p) : mailCarrier(p)]));
   const ledger = new Ledger(path.join(dataDir, 'deliveries'));
   const incoming = path.join(dataDir, 'incoming');
-  await rm(incoming, { recursive: true, force: true });
-  await mkdir(incoming, { recursive: true });
-  await ledger.clearClaims();
+  // What a stopped server left is cleared once this one has its port, before the first delivery is taken.
+  let cleared: Promise<void> | undefined;
+  const clear = async () => {
+    await rm(incoming, { recursive: true, force: true });
+    await mkdir(incoming, { recursive: true });
+    await ledger.clearClaims();
+  };
 
   // The body stays a stream: nothing parses or buffers it.
   app.addContentTypeParser(['application/pdf', 'application/octet-stream'], (_request, payload, done) => done(null, payload));
@@ -51,6 +55,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     '/deliveries/:id',
     { bodyLimit: uploadLimitBytes },
     async (request, reply) => {
+      await (cleared ??= clear());
       const { id } = request.params;
       if (!deliverySchema.shape.id.safeParse(id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
       const wanted = readRequest(request.headers['x-delivery']);
@@ -60,22 +65,33 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
       if (!request.body || typeof request.body.pipe !== 'function')
         return refuse(reply, 400, 'no-file', 'There is no file in the request');
 
-      const before = await ledger.find(id);
-      if (before) {
+      const known = async () => {
+        const before = await ledger.find(id);
+        if (!before) return null;
         request.body.resume();
         if (before.placeId !== wanted.placeId || before.sha256 !== wanted.sha256)
           return refuse(reply, 409, 'other-delivery', 'Another file has arrived under this delivery id');
         return { state: 'arrived', proof: before.proof } satisfies DeliveryAnswer;
-      }
-      if (!(await ledger.claim(id))) {
+      };
+      const before = await known();
+      if (before) return before;
+      const claim = await ledger.claim(id);
+      if (!claim) {
         request.body.resume();
         return refuse(reply, 409, 'under-way', 'This delivery is under way already', true);
       }
-      const file = path.join(incoming, id);
+      // A file of its own: an attempt that was given up may still be writing.
+      const file = path.join(incoming, `${id}.${claim.token}`);
       try {
+        // It may have arrived between the look and the claim.
+        const meanwhile = await known();
+        if (meanwhile) return meanwhile;
         await receive(request.body, file, wanted);
         const proof = await carrier.carry({ ...wanted, id, path: file }, AbortSignal.timeout(carryMs));
-        await ledger.arrived(id, wanted.placeId, proof);
+        // It has arrived, whether that can be noted or not.
+        await ledger
+          .arrived(id, wanted.placeId, proof)
+          .catch((error: unknown) => request.log.error(error, 'An arrival could not be noted'));
         return { state: 'arrived', proof } satisfies DeliveryAnswer;
       } catch (error) {
         if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.status === 400);
@@ -83,8 +99,8 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
         request.log.error(error);
         return refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true);
       } finally {
-        await ledger.release(id);
         await rm(file, { force: true });
+        await claim.release();
       }
     },
   );
