@@ -26,7 +26,11 @@ test.each([1, 2])(
     const box = { x: 333, y: 210, width: 310, height: 190 };
     const whole = new GridRows(grid, 1000 * times, 750 * times);
     const part = new GridRows(within(grid, { width: 1000, height: 750 }, box), box.width * times, box.height * times);
-    for (let y = 0; y < box.height * times; y++)
-      expect(part.row(y)).toEqual(whole.row(box.y * times + y).slice(box.x * times, (box.x + box.width) * times));
+    let off = 0;
+    for (let y = 0; y < box.height * times; y++) {
+      const wanted = whole.row(box.y * times + y).subarray(box.x * times);
+      off += part.row(y).reduce((sum, v, x) => sum + Number(v !== wanted[x]), 0);
+    }
+    expect(off).toBe(0);
   },
 );
