@@ -5,6 +5,7 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { guard, type Network } from './access/access';
 import type { PlaceConfig } from './config';
 import { deliveries } from './deliveries/plugin';
+import { headerBytes } from './limits';
 import { arrivals } from './standins/arrivals';
 
 export interface AppOptions {
@@ -43,7 +44,11 @@ export async function buildApp({
   network,
   log = false,
 }: AppOptions): Promise<FastifyInstance> {
-  const app = Fastify({ logger: log ? { level: 'warn' } : false, requestTimeout: 0 });
+  const app = Fastify({
+    logger: log ? { level: 'warn' } : false,
+    requestTimeout: 0,
+    http: { maxHeaderSize: headerBytes },
+  });
 
   await guard(app, network);
   app.addHook('onSend', async (_request, reply) => {

@@ -59,6 +59,9 @@ const app = await buildApp({
   ...(standIns && { standIns }),
   ...(network && { network: network.network }),
   log: true,
+}).catch((error: Error) => {
+  console.error(error.message);
+  process.exit(1);
 });
 
 let listening: Listening | undefined;

@@ -339,6 +339,39 @@ describe('configuration', () => {
   });
 });
 
+describe('what does not fit is answered in the form of deliveries', () => {
+  const send = (type: string, body: string) =>
+    fetch(`http://127.0.0.1:${port}/api/deliveries/${newId()}`, { method: 'PUT', headers: { 'content-type': type }, body });
+
+  test.each(['application/json', 'text/plain', 'image/gif'])('a body of %s is refused before it is read', async (type) => {
+    const answer = await send(type, JSON.stringify('x'.repeat(500_000)));
+    expect(answer.status).toBe(415);
+    expect(await answer.json()).toMatchObject({ state: 'failed', code: 'bad-request', again: false });
+  });
+
+  test('a ledger entry that is damaged is a fault of the server’s own, to be tried again', async () => {
+    const id = newId();
+    mkdirSync(path.join(dataDir, 'deliveries'), { recursive: true });
+    writeFileSync(path.join(dataDir, 'deliveries', `${id}.json`), '{"placeId":"wor');
+    const { status, answer } = await put(id, { placeId: 'workshop' });
+    expect([status, answer]).toEqual([500, expect.objectContaining({ state: 'failed', code: 'fault', again: true })]);
+  });
+
+  test('a message as long as the form allows goes through, whatever its script', async () => {
+    const message = '船'.repeat(2000);
+    const { answer } = await put(newId(), { placeId: 'workshop', subject: 'A long letter', message });
+    expect(answer.state).toBe('arrived');
+    const name = inMailbox().find((n) => readFileSync(path.join(standIns.mail, n), 'utf8').includes('Subject: A long letter'))!;
+    expect((await simpleParser(readFileSync(path.join(standIns.mail, name)))).text).toContain(message);
+  });
+});
+
+test('two places with one id are refused at the start: a stand-in would take a real place’s deliveries', async () => {
+  await expect(buildApp({ places: [places[0]!, { ...places[1]!, id: places[0]!.id }], dataDir })).rejects.toThrow(
+    'Two places have the id',
+  );
+});
+
 test('a ledger outlives the server', async () => {
   const id = newId();
   await put(id, { fileName: 'Kept.pdf' });

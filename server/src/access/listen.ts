@@ -6,6 +6,7 @@ import type { FastifyInstance } from 'fastify';
 import type { Network } from './access';
 import { madeCertificate, namesOfMachine, ownCertificate, type Certificate } from './certificate';
 import { Devices } from './devices';
+import { headerBytes } from '../limits';
 import { PassPhrase } from './passPhrase';
 
 export interface NetworkOptions {
@@ -54,8 +55,9 @@ export async function prepareNetwork({ dataDir, host, port, own, phrase: given, 
   /** Listens with TLS, beside the app's own listener; the certificate is looked after while it runs. */
   async function listen(app: FastifyInstance): Promise<Listening> {
     await app.ready();
-    const server = createServer({ cert: certificate.cert, key: certificate.key, minVersion: 'TLSv1.2' }, (request, response) =>
-      app.routing(request, response),
+    const server = createServer(
+      { cert: certificate.cert, key: certificate.key, minVersion: 'TLSv1.2', maxHeaderSize: headerBytes },
+      (request, response) => app.routing(request, response),
     );
     server.requestTimeout = 0;
     await new Promise<void>((resolve, reject) => {

@@ -1,7 +1,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
-import type { FastifyPluginAsync, FastifyReply } from 'fastify';
+import type { FastifyError, FastifyPluginAsync, FastifyReply } from 'fastify';
 import {
   deliveryRequestSchema,
   deliverySchema,
@@ -27,6 +27,8 @@ export interface DeliveriesOptions {
 
 /** `GET /places`, `PUT /deliveries/:id` with the file as body and the request in `x-delivery`, `GET /deliveries/:id`. */
 export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, carryMs = 600_000 }) => {
+  const twice = places.find(({ id }, i) => places.findIndex((other) => other.id === id) < i);
+  if (twice) throw new Error(`Two places have the id “${twice.id}”: one would take the other's deliveries`);
   const carriers = new Map<string, Carrier>(places.map((p) => [p.id, p.kind === 'folder' ? folderCarrier(p) : mailCarrier(p)]));
   const ledger = new Ledger(path.join(dataDir, 'deliveries'));
   const incoming = path.join(dataDir, 'incoming');
@@ -38,8 +40,20 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     await ledger.clearClaims();
   };
 
-  // The body stays a stream: nothing parses or buffers it.
+  // The body stays a stream: nothing parses or buffers it, and what is no file is refused before it is read.
+  app.removeAllContentTypeParsers();
   app.addContentTypeParser(['application/pdf', 'application/octet-stream'], (_request, payload, done) => done(null, payload));
+
+  // Whatever goes wrong is answered in the same form, so that whoever sends knows whether to try again.
+  app.setErrorHandler<FastifyError>((error, request, reply) => {
+    const status = error.statusCode && error.statusCode >= 400 && error.statusCode < 500 ? error.statusCode : 500;
+    if (status === 500) request.log.error(error);
+    return reply.send(
+      status === 500
+        ? refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true)
+        : refuse(reply, status, 'bad-request', error.message),
+    );
+  });
 
   app.get('/places', async () => ({ places: places.map(publicPlace) }));
 
