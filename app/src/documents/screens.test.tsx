@@ -19,7 +19,6 @@ import { lightTheme } from '../ui/theme';
 import { say } from '../ui/words/words';
 import { aStore } from '../testing/store';
 import { shelfRows } from './shelfRows';
-import { readingOrder } from '../work/looking';
 
 const square: Quad = [[0, 0], [100, 0], [100, 100], [0, 100]]; // prettier-ignore
 
@@ -136,12 +135,6 @@ describe('the shelf', () => {
     expect(kinds('')).toEqual(['-', 'Timber docket', 'Hull survey Wren', '-', 'Hull survey Heron']));
   test('every word of the search, in any order', () => expect(kinds('wren HULL')).toEqual(['-', 'Hull survey Wren']));
   test('nothing found is no row, and no head', () => expect(kinds('mooring')).toEqual([]));
-});
-
-test('several pages of one photo come in reading order', () => {
-  const at = (x: number, y: number) => anOutline({ quad: [[x, y], [x + 80, y], [x + 80, y + 50], [x, y + 50]] }); // prettier-ignore
-  const [a, b, c, d] = [at(5, 8), at(100, 0), at(0, 70), at(102, 74)];
-  expect(readingOrder([d, b, c, a])).toEqual([a, b, c, d]);
 });
 
 test('a name is changed in place: Enter keeps it, Escape does not', async () => {

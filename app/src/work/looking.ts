@@ -77,10 +77,10 @@ function lookAt(before: Page, signal: AbortSignal) {
       pages: seen,
     } = await pagePool.run((api) => api.look(page.photoId, blob), priority.look, signal);
 
-    const outlines = seen.map(({ outline }) => outlineOf(outline));
+    // They come in reading order.
+    const found = seen.map(({ outline }) => outlineOf(outline));
     const finish = getState().library.document[page.documentId]?.finish;
-    const found = readingOrder(outlines);
-    const of = (outline: Outline) => seen[outlines.indexOf(outline)]!;
+    const of = (outline: Outline) => seen[found.indexOf(outline)]!;
     const alone = seen.every((s) => s.outline.spread) || seen.length < 2;
     const facts = found.length
       ? factsOf(found[0]!, checksOf(of(found[0]!)), finish)
@@ -214,17 +214,4 @@ function factsOf(
 
 export function wholePhoto(width: number, height: number): Outline {
   return { v: 1, quad: asStored(wholeQuad({ width, height })), confidence: 0, source: 'whole' };
-}
-
-/** Pages of one photo as one reads them: by rows, then from the left. */
-export function readingOrder(outlines: readonly Outline[]): Outline[] {
-  const centre = (o: Outline) => ({
-    x: o.quad.reduce((s, p) => s + p[0], 0) / 4,
-    y: o.quad.reduce((s, p) => s + p[1], 0) / 4,
-    h: Math.max(...o.quad.map((p) => p[1])) - Math.min(...o.quad.map((p) => p[1])),
-  });
-  return outlines
-    .map((o) => ({ o, ...centre(o) }))
-    .sort((a, b) => (Math.abs(a.y - b.y) > 0.5 * Math.min(a.h, b.h) ? a.y - b.y : a.x - b.x))
-    .map(({ o }) => o);
 }
