@@ -27,13 +27,15 @@ export { chooseFilter, type Choice } from './enhance/auto';
 export { sauvola, type SauvolaOptions } from './enhance/sauvola';
 export { estimateLight, type Light } from './enhance/light';
 export {
+  analysePage,
   finish,
+  finishWindow,
   flatten,
-  pageWindows,
   placePage,
+  printDpi,
   render,
   type FlatPage,
-  type PageWindows,
+  type PageAnalysis,
   type RenderedPage,
   type RenderOptions,
   type RenderRecipe,

@@ -3,18 +3,21 @@ import {
   bentAsItsLines,
   findPages,
   finestPrint,
+  analysePage,
   finish,
+  finishWindow,
   flatten,
   inspectPage,
   pageSignature,
-  pageWindows,
   placePage,
+  printDpi,
   rotatedQuad,
+  shrinkToEdge,
   skewToTakeOut,
   wholeAsRead,
   type Filter,
   type FlatPage,
-  type PageWindows,
+  type PageAnalysis,
   type Quad,
   type Raster,
   type RenderOptions,
@@ -30,7 +33,7 @@ interface DecodedPhoto extends Raster {
 
 /** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
 let held: { photoId: string; photo: DecodedPhoto } | null = null;
-let flat: { key: string; page: FlatPage; windows?: { key: string; of: PageWindows } } | null = null;
+let flat: { key: string; page: FlatPage; seen?: { key: string; analysis: PageAnalysis } } | null = null;
 
 /** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
 const stripRows = 256;
@@ -81,12 +84,17 @@ async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone:
   return flat.page;
 }
 
-/** Windows of the page flattened last, so that another detail of it is there at once. */
-function windowsOf(holder: NonNullable<typeof flat>, { adjust, tidy, touches }: WorkRecipe): PageWindows {
-  const recipe = { adjust, tidy, touches };
-  const key = JSON.stringify(recipe);
-  if (holder.windows?.key !== key) holder.windows = { key, of: pageWindows(holder.page, recipe) };
-  return holder.windows.of;
+/** What is told of the page flattened last, so that another filter or another detail of it is there at once. */
+function analysed(holder: NonNullable<typeof flat>, { tidy, touches }: WorkRecipe): PageAnalysis {
+  const key = JSON.stringify([tidy, touches]);
+  if (holder.seen?.key !== key) holder.seen = { key, analysis: analysePage(holder.page, { tidy, touches }) };
+  return holder.seen.analysis;
+}
+
+/** A page finished at the resolution of print, from which all its pictures are made. */
+async function finished(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits = { dpi: printDpi }) {
+  const page = await flattened(photoId, blob, recipe, alone, limits);
+  return finish(page, recipe, analysed(flat!, recipe));
 }
 
 function drawn(image: Raster): OffscreenCanvas {
@@ -113,16 +121,16 @@ export interface Small {
   height: number;
 }
 
-async function shrunk(page: OffscreenCanvas, longEdgePx: number): Promise<Small> {
-  const scale = Math.min(1, longEdgePx / Math.max(page.width, page.height));
-  const width = Math.max(1, Math.round(page.width * scale));
-  const height = Math.max(1, Math.round(page.height * scale));
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d')!;
-  context.imageSmoothingQuality = 'high';
-  context.drawImage(page, 0, 0, width, height);
-  return { blob: await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.82 }), width, height };
+async function shrunk(page: Raster, longEdgePx: number, quality = 0.82): Promise<Small> {
+  const image = shrinkToEdge(page, longEdgePx);
+  return { blob: await encode(image, 'image/jpeg', quality), width: image.width, height: image.height };
 }
+
+/** A page's own file: JPEG or, in Ink, CCITT Group 4. */
+const asPrint = (image: Raster, filter: Filter): Promise<Blob> =>
+  filter === 'ink'
+    ? Promise.resolve(new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }))
+    : encode(image, 'image/jpeg', 0.8);
 
 /** A stroke over a page as it is shown, in shares of its size. */
 export interface Stroke {
@@ -201,25 +209,23 @@ const api = {
     return inspected(await decode(photoId, blob), recipe, alone);
   },
 
-  /** A finished page for the screen, and as small as lists show it: all from one making, so that they look the same. */
-  async show(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, small: readonly number[]) {
-    const { image, tidied, ...facts } = finish(await flattened(photoId, blob, recipe, alone, limits), recipe);
-    const canvas = drawn(image);
+  /** A finished page for print and, shrunk, for the screen and for lists: all from one making, so that what is shown is what is sent. */
+  async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, edges: readonly number[]) {
+    const { image, tidied, filter, ...facts } = await finished(photoId, blob, recipe, alone);
     const smaller: Small[] = [];
-    for (const edge of small) smaller.push(await shrunk(canvas, edge));
-    const out = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
-    return { ...facts, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height, smaller };
+    let from: Raster = image;
+    for (const edge of edges) {
+      from = shrinkToEdge(from, edge);
+      smaller.push(await shrunk(from, edge));
+    }
+    const out = await asPrint(image, filter);
+    return { ...facts, filter, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height, smaller };
   },
 
-  /** A finished page for print: JPEG or, in Ink, CCITT Group 4; or quickly, as a draft. */
-  async make(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits, use: 'screen' | 'print') {
-    const page = finish(await flattened(photoId, blob, recipe, alone, limits), recipe);
-    const { image, tidied, ...facts } = page;
-    const bilevel = use === 'print' && page.filter === 'ink';
-    const out = bilevel
-      ? new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' })
-      : await encode(image, 'image/jpeg', use === 'print' ? 0.8 : 0.85);
-    return { ...facts, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height };
+  /** A page as it looks about, quickly, while something is moved. */
+  async draft(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, maxEdgePx: number) {
+    const { image, tidied, ...facts } = await finished(photoId, blob, recipe, alone, { maxEdgePx });
+    return { ...facts, ...(tidied && { tidied }), ...(await shrunk(image, maxEdgePx, 0.85)) };
   },
 
   /** One detail of the page at full size under each filter: round `wanted` (shares of the page's width and height), or where the finest print is. */
@@ -232,9 +238,9 @@ const api = {
     size: readonly [number, number],
     filters: readonly Filter[],
   ) {
-    const page = await flattened(photoId, blob, recipe, alone, { dpi: 300 });
+    const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
     const at = wanted ?? finestPrint(page.image, size);
-    const { choice, finished } = windowsOf(flat!, recipe);
+    const analysis = analysed(flat!, recipe);
     const [width, height] = [Math.min(size[0], page.image.width), Math.min(size[1], page.image.height)];
     const box = {
       x: Math.max(0, Math.min(page.image.width - width, Math.round(at[0] * page.image.width - width / 2))),
@@ -243,8 +249,9 @@ const api = {
       height,
     };
     const details = [];
-    for (const filter of filters) details.push({ filter, blob: await encode(finished(box, filter), 'image/png', 1) });
-    return { chosen: choice.filter, why: choice.why, details, at };
+    for (const filter of filters)
+      details.push({ filter, blob: await encode(finishWindow(page, { ...recipe, filter }, analysis, box), 'image/png', 1) });
+    return { chosen: analysis.choice.filter, why: analysis.choice.why, details, at };
   },
 
   /** Lets the held pixels go. */

@@ -5,15 +5,14 @@ import { pagePool } from './pools';
 import type { WorkRecipe } from './page.worker';
 import { WorkProblem } from './problem';
 
-/** What a page image is for: `screen` 1400 px long, `sheet` as proof sheets show it, `print` 300 dpi at most, `draft` while something is moved. */
+/** What a page image is for: `print` 300 dpi at most, `screen` 1400 px of it, `sheet` as proof sheets show it, `draft` while something is moved. */
 export type ImageUse = 'screen' | 'sheet' | 'print' | 'draft';
 
-const limits = { draft: { maxEdgePx: 520 }, screen: { maxEdgePx: 1400 }, print: { dpi: 300 } } as const;
-const sheetEdgePx = 640;
-const thumbEdgePx = 256;
+const draftEdgePx = 520;
+const edgesPx = { screen: 1400, sheet: 640, thumb: 256 };
 
 /** Raised when the core makes pages differently, so that cached images are made anew. */
-const coreVersion = 14;
+const coreVersion = 15;
 
 /** What told how the sides of an outline bend. */
 const sidesFrom: Partial<Record<Outline['source'], WorkRecipe['sidesFrom'] & string>> = { hand: 'hand', whole: 'lines' };
@@ -84,28 +83,32 @@ async function photoOf(page: Page): Promise<Blob> {
 /** A cache that is full or broken is no reason not to show a page. */
 const cached = (write: Promise<unknown>) => write.catch(() => {});
 
-interface Shown {
+interface Made {
+  print: Rendered;
   screen: Rendered;
   sheet: Rendered;
   thumb: Thumb;
 }
 
-function show(page: Page, rank: number, signal?: AbortSignal): Promise<Shown> {
-  return together(imageKey(page, 'screen'), signal, async (stop) => {
+/** Makes a page's images, all at once: the file that leaves is there before it is asked for, and what is shown is what is sent. */
+function make(page: Page, rank: number, signal?: AbortSignal): Promise<Made> {
+  return together(imageKey(page, 'print'), signal, async (stop) => {
     const photo = await photoOf(page);
-    const { smaller, ...screen } = await pagePool.run(
-      (api) => api.show(page.photoId, photo, workRecipe(page), page.alone, limits.screen, [sheetEdgePx, thumbEdgePx]),
+    const { smaller, ...print } = await pagePool.run(
+      (api) => api.make(page.photoId, photo, workRecipe(page), page.alone, Object.values(edgesPx)),
       rank,
       stop,
     );
-    const sheet = { ...screen, ...smaller[0]! };
-    const thumb = { ...smaller[1]!, look: thumbLook(lookOf(page)) };
+    const screen = { ...print, ...smaller[0]! };
+    const sheet = { ...print, ...smaller[1]! };
+    const thumb = { ...smaller[2]!, look: thumbLook(lookOf(page)) };
     await Promise.all([
+      cached(putRender(imageKey(page, 'print'), print)),
       cached(putRender(imageKey(page, 'screen'), screen)),
       cached(putRender(imageKey(page, 'sheet'), sheet)),
       cached(putThumb(page.id, thumb)),
     ]);
-    return { screen, sheet, thumb };
+    return { print, screen, sheet, thumb };
   });
 }
 
@@ -116,20 +119,13 @@ export async function pageImage(
   rank: number = priority.onScreen,
   signal?: AbortSignal,
 ): Promise<Rendered> {
-  const key = imageKey(page, use);
-  const made = use === 'draft' ? undefined : await getRender(key).catch(() => undefined);
+  const made = use === 'draft' ? undefined : await getRender(imageKey(page, use)).catch(() => undefined);
   if (made) return made;
   signal?.throwIfAborted();
-  if (use === 'screen' || use === 'sheet') return (await show(page, rank, signal))[use];
-  return together(key, signal, async (stop) => {
+  if (use !== 'draft') return (await make(page, rank, signal))[use];
+  return together(imageKey(page, use), signal, async (stop) => {
     const photo = await photoOf(page);
-    const image = await pagePool.run(
-      (api) => api.make(page.photoId, photo, workRecipe(page), page.alone, limits[use], use === 'print' ? 'print' : 'screen'),
-      rank,
-      stop,
-    );
-    if (use !== 'draft') await cached(putRender(key, image));
-    return image;
+    return pagePool.run((api) => api.draft(page.photoId, photo, workRecipe(page), page.alone, draftEdgePx), rank, stop);
   });
 }
 
@@ -141,7 +137,7 @@ export async function keptThumb(pageId: string, look: string): Promise<{ thumb: 
 
 /** A page's thumbnail, made anew, and what the page is like. */
 export async function makeThumb(page: Page, signal?: AbortSignal): Promise<{ thumb: Thumb; made: NonNullable<Page['made']> }> {
-  const { thumb, screen } = await show(page, priority.ahead, signal);
+  const { thumb, screen } = await make(page, priority.ahead, signal);
   return { thumb, made: madeOf(screen) };
 }
 

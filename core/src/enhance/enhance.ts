@@ -143,21 +143,21 @@ export function enhance(given: Raster, filter: Filter, options: EnhanceOptions =
   if (filter === 'original') return adjusted({ ...given, data: given.data.slice() }, adjust, dpi);
   const rest = { dpi, photoDpi, adjust };
   if (options.judgement) return developed(given, filter, options.judgement, null, rest);
-  return judgedAndEnhanced(given, given, filter === 'picture' ? null : estimateLight(given), filter, options);
+  return judgedAndEnhanced(given, given, filter === 'picture' ? null : estimateLight(given), filter, options).image;
 }
 
-/** Looks at a page and finishes it in one go. */
+/** Looks at a page and finishes it in one go, and says what it told. */
 export function judgedAndEnhanced(
   page: Raster,
   copy: Raster,
   seen: Light | null,
   filter: Filter,
   options: EnhanceOptions,
-): Raster {
+): { image: Raster; judgement: Judgement | null } {
   const { dpi = 200, photoDpi = dpi, adjust = {} } = options;
-  if (filter === 'original') return enhance(page, filter, options);
+  if (filter === 'original') return { image: enhance(page, filter, options), judgement: null };
   const look = lookedAt(page, copy, seen, kindOf(filter, seen), options);
-  return developed(page, filter, look.judgement, look, { dpi, photoDpi, adjust });
+  return { image: developed(page, filter, look.judgement, look, { dpi, photoDpi, adjust }), judgement: look.judgement };
 }
 
 /** @param look by what was given was looked at, if it was just now; its evened grey is used up. */
@@ -264,5 +264,5 @@ function toneOf(light: Light, noise: Noise, threshold: Plane, kind: Kind, stroke
 
 /** Ink below this resolution is made at twice as much. */
 const fineEnoughDpi = 240;
-const finer = (dpi: number) => (dpi < fineEnoughDpi ? dpi * 2 : dpi);
+export const finer = (dpi: number) => (dpi < fineEnoughDpi ? dpi * 2 : dpi);
 const fine = (grey: Raster, dpi: number) => (dpi < fineEnoughDpi ? double(grey) : grey);

@@ -1,9 +1,10 @@
 import { finestPrint } from '../inspect/finestPrint';
-import { crop } from '../raster/crop';
+import { crop, type Box } from '../raster/crop';
+import { shrinkToEdge } from '../raster/resize';
 import { createRaster, wholeQuad, type Quad, type Raster } from '../raster/raster';
 import { flatPage, pagePhoto, printedSheet } from '../testing/pictures';
 import { pageDpi } from '../rectify/pageDpi';
-import { finish, flatten, pageWindows, render, type FlatPage } from './render';
+import { analysePage, finish, finishWindow, flatten, render, type Finish, type FlatPage } from './render';
 
 const quad: Quad = [[100, 100], [520, 100], [520, 694], [100, 694]]; // prettier-ignore
 const photo = pagePhoto(640, 800, quad);
@@ -50,6 +51,39 @@ describe('render', () => {
   });
 });
 
+/** Windows of a page that is looked at once. */
+function windowsOf(flat: FlatPage, recipe: Omit<Finish, 'filter'> = {}) {
+  const analysis = analysePage(flat, recipe);
+  return (box: Box, filter: Finish['filter']) => finishWindow(flat, { ...recipe, filter }, analysis, box);
+}
+
+describe('one making for all sizes', () => {
+  const sheet = pagePhoto(1400, 1900, [[100, 100], [1290, 100], [1290, 1783], [100, 1783]]); // prettier-ignore
+  const recipe = { quad: [[100, 100], [1290, 100], [1290, 1783], [100, 1783]] as unknown as Quad, turn: 0 as const, size: { widthMm: 105, heightMm: 148, name: null } }; // prettier-ignore
+
+  test.each(['auto', 'even-light', 'ink'] as const)('a smaller page is the large one shrunk: %s', (filter) => {
+    const large = render(sheet, { ...recipe, filter });
+    const small = render(sheet, { ...recipe, filter }, { maxEdgePx: 700 });
+    expect(Math.max(small.image.width, small.image.height)).toBe(700);
+    expect(small.dpi / large.dpi).toBeCloseTo(small.image.width / large.image.width, 6);
+    const { data } = shrinkToEdge(large.image, 700);
+    if (filter === 'ink') expect(new Set(small.image.data)).toEqual(new Set([0, 255]));
+    expect(small.image.data.every((v, i) => (filter === 'ink' ? (v === 0) === data[i] < 128 : v === data[i]))).toBe(true);
+  });
+
+  test('what was told of a page can be kept, and told again nothing changes', () => {
+    const flat = flatten(sheet, recipe);
+    for (const filter of ['auto', 'ink', 'board', 'picture', 'original'] as const) {
+      const analysis = analysePage(flat);
+      const first = finish(flat, { filter }, analysis);
+      const kept = structuredClone(analysis);
+      const again = finish(flat, { filter }, kept);
+      expect(Buffer.compare(Buffer.from(first.image.data), Buffer.from(again.image.data))).toBe(0);
+      expect(kept.judgements.size).toBe(filter === 'original' ? 0 : 1);
+    }
+  });
+});
+
 describe('a window of a page', () => {
   /** A sheet under a lamp from the left, with a coloured field, a red pen's line and desk along its left side. */
   function litSheet(noise: number): FlatPage {
@@ -82,7 +116,7 @@ describe('a window of a page', () => {
       for (const noise of filter === 'grey' || filter === 'ink' ? [4, 40] : [40]) {
         const flat = litSheet(noise);
         const adjust = { sharpness: 0.3, evening: 0.8, strokes: 0.2 };
-        const { finished } = pageWindows(flat, { adjust });
+        const finished = windowsOf(flat, { adjust });
         expect(unlike(finished(box, filter), whole(finish(flat, { filter, adjust }).image))).toBe(0);
       }
     },
@@ -95,36 +129,36 @@ describe('a window of a page', () => {
       image.data[p] = 255 - image.data[p] + 70 * Math.exp(-((x - 250) ** 2 + (y - 500) ** 2) / 40_000);
     }
     const flat = flatPage({ image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 });
-    const { finished, choice } = pageWindows(flat, {});
-    expect(choice.why).toBe('a dark page');
+    const finished = windowsOf(flat);
+    expect(analysePage(flat).choice.why).toBe('a dark page');
     expect(unlike(finished(box, filter), whole(finish(flat, { filter }).image))).toBe(0);
   });
 
   test('has the whole page’s rules', () => {
     const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
     const flat = flatPage({ image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 });
-    const window = pageWindows(flat, {}).finished(box, 'grey');
+    const window = windowsOf(flat, {})(box, 'grey');
     expect(unlike(window, whole(finish(flat, { filter: 'grey' }).image))).toBe(0);
     const inked = ({ data }: Raster) => {
       const row = data.subarray((330 - box.y) * box.width, (331 - box.y) * box.width);
       return row.filter((v) => v < 205).length / box.width;
     };
     expect(inked(window)).toBeGreaterThan(0.9);
-    expect(inked(pageWindows({ ...flat, photoDpi: 200 }, {}).finished(box, 'grey'))).toBeLessThan(0.7);
+    expect(inked(windowsOf({ ...flat, photoDpi: 200 })(box, 'grey'))).toBeLessThan(0.7);
   });
 
   test('at the border it ends there; what is filled there is filled', () => {
     const flat = litSheet(4);
-    const corner = pageWindows(flat, {}).finished({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    const corner = windowsOf(flat, {})({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
     expect([corner.width, corner.height]).toEqual([100, 100]);
     expect(Math.min(...corner.data.subarray(50 * 100, 50 * 100 + 100))).toBeGreaterThan(225);
     expect(unlike(corner, crop(finish(flat, { filter: 'grey' }).image, { x: 0, y: 0, width: 100, height: 100 }))).toBe(0);
-    const left = pageWindows(flat, { tidy: false }).finished({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    const left = windowsOf(flat, { tidy: false })({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
     expect(left.data[50 * 100 + 2]).toBeLessThan(140);
   });
 
   test('Auto picks for the whole page', () => {
-    expect(pageWindows(litSheet(4), {}).choice.filter).toBe(finish(litSheet(4), { filter: 'auto' }).filter);
+    expect(analysePage(litSheet(4)).choice.filter).toBe(finish(litSheet(4), { filter: 'auto' }).filter);
   });
 
   test.each([
@@ -135,7 +169,7 @@ describe('a window of a page', () => {
     const image = createRaster(width, height, channels);
     image.data.fill(120);
     const tiny = flatPage({ image, widthMm: 5, heightMm: 5, sizeName: null, dpi: 60, photoDpi: 60 });
-    const { finished } = pageWindows(tiny, {});
+    const finished = windowsOf(tiny);
     for (const filter of ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const) {
       const made = finished({ x: 0, y: 0, width, height }, filter);
       expect(made.width / width).toBe(filter === 'ink' ? 2 : 1);
@@ -146,7 +180,7 @@ describe('a window of a page', () => {
   test('may be all of it', () => {
     const flat = flatten(photo, { quad, turn: 0 });
     const { width, height } = flat.image;
-    const all = pageWindows(flat, {}).finished({ x: 0, y: 0, width, height }, 'even-light');
+    const all = windowsOf(flat, {})({ x: 0, y: 0, width, height }, 'even-light');
     expect(unlike(all, finish(flat, { filter: 'even-light' }).image)).toBe(0);
   });
 });
@@ -210,7 +244,7 @@ describe('what is painted by hand', () => {
     const at = (y: number) => page.data[Math.round(y * 840) * 600];
     expect(at(0.25)).toBeLessThan(140);
     expect(at(0.75)).toBeGreaterThan(225);
-    const window = pageWindows(flat, { touches: [keep] }).finished({ x: 0, y: 150, width: 60, height: 500 }, 'grey');
+    const window = windowsOf(flat, { touches: [keep] })({ x: 0, y: 150, width: 60, height: 500 }, 'grey');
     expect(window.data[60 * 60]).toBeLessThan(140);
     expect(window.data[480 * 60]).toBeGreaterThan(225);
   });

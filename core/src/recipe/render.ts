@@ -8,14 +8,14 @@ import {
   kindOf,
   lightWithin,
   type Filter,
+  finer,
   type Judgement,
-  type Kind,
 } from '../enhance/enhance';
 import { estimateLight, lightAround, type Light } from '../enhance/light';
 import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
 import { painted, touchedUp, type Touch } from '../enhance/touches';
 import { crop, within, type Box } from '../raster/crop';
-import { createRaster, wholeQuad, type Point, type Quad, type Raster } from '../raster/raster';
+import { createRaster, wholeQuad, type Plane, type Point, type Quad, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { pageDpi } from '../rectify/pageDpi';
 import { pageSize, type PageSize } from '../rectify/pageSize';
@@ -135,12 +135,30 @@ function mirrored({ width, height, channels, data }: Raster): Raster {
 }
 
 /**
- * Makes a page from its photo: the one function that the app, the command line, the exports and the tests all call.
+ * Makes a page from its photo: the one function that the app, the command line, the exports and the tests all call. A smaller one is the large one shrunk, so that what is shown is what is sent.
  *
  * @throws RangeError when the photo is empty or three corners lie on a line.
  */
 export function render(photo: Raster, recipe: RenderRecipe, options: RenderOptions = {}): RenderedPage {
-  return finish(flatten(photo, recipe, options), recipe);
+  const { dpi = printDpi, maxEdgePx = Infinity, ...rest } = options;
+  const flat = flatten(photo, recipe, { ...rest, dpi: Math.max(printDpi, dpi) });
+  return sized(finish(flat, recipe), flat.dpi, dpi, maxEdgePx);
+}
+
+/** Pages are finished at the resolution of print, whatever they are for. */
+export const printDpi = 300;
+
+/** A page that was finished at `masterDpi`, at a lower resolution; Ink's two levels stay two. */
+function sized(page: RenderedPage, masterDpi: number, dpi: number, maxEdgePx: number): RenderedPage {
+  const { image, filter } = page;
+  const ink = filter === 'ink';
+  const lower = Math.min(dpi, masterDpi);
+  const longEdge = Math.max(image.width, image.height);
+  const edge = Math.min(maxEdgePx, (longEdge * (ink ? finer(lower) : lower)) / page.dpi);
+  if (longEdge - edge < 0.5) return page;
+  const small = shrinkToEdge(image, Math.max(1, edge));
+  if (ink) for (let i = 0; i < small.data.length; i++) small.data[i] = small.data[i] < 128 ? 0 : 255;
+  return { ...page, image: small, dpi: (page.dpi * small.width) / image.width };
 }
 
 const judgedEdgePx = 1200;
@@ -151,101 +169,105 @@ const maskSize = ({ width, height }: Raster) => ({ width: Math.ceil(width / 2), 
 /** What of a recipe is done to a flattened page. */
 export type Finish = Pick<RenderRecipe, 'filter' | 'adjust' | 'tidy' | 'touches'>;
 
-/** What is seen of a page on a smaller copy before it is finished: its light, and what on its margin is filled with paper. */
-interface Prepared {
+/** What is told by looking at a flattened page, once, whatever is made of it then: planes and numbers only, so that it can be kept. */
+export interface PageAnalysis {
+  /** What Auto picks for the page, and why. */
+  choice: Choice;
+  /** A smaller copy, its margin filled. */
   copy: Raster;
   light: Light;
-  /** The light before it was filled: by that it is filled. */
+  /** The light before the margin was filled: by that it is filled. */
   found: Light;
+  /** What on the margin is filled with paper. */
   litter: Litter | null;
+  /** Where strokes keep what was photographed. */
+  kept: Plane | null;
+  /** What was told for the filters asked for so far. */
+  judgements: Map<string, Judgement>;
 }
 
-function prepare(flat: FlatPage, { tidy = true, touches = [] }: Omit<Finish, 'filter'>): Prepared {
+/** Looks at a flattened page: its light, what on its margin is litter, and which filter suits it. */
+export function analysePage(flat: FlatPage, { tidy = true, touches = [] }: Pick<Finish, 'tidy' | 'touches'> = {}): PageAnalysis {
   const copy = shrinkToEdge(flat.image, judgedEdgePx);
   const seen = estimateLight(copy);
   const litter = touchedUp(tidy ? findLitter(copy, seen, flat) : null, touches, maskSize(copy), flat);
   // What one paints over may well have drawn the light down.
   const over = painted(touches, 'fill', maskSize(copy), flat);
   const found = over ? lightAround(seen, over) : seen;
-  if (!litter) return { copy, light: found, found, litter };
-  const clean = filled(copy, found, litter);
-  return { copy: clean, light: estimateLight(clean), found, litter };
-}
-
-/** Finishes a flattened page with a filter, and with what the user has turned and painted on it. The flattened page stays as it is. */
-export function finish({ map, ...flat }: FlatPage, recipe: Finish): RenderedPage {
-  const { filter: wanted, adjust = {}, tidy = true, touches = [] } = recipe;
-  const mapped = { ...flat, map };
-  const seen = keepsTones(wanted) && !touches.length ? null : prepare(mapped, recipe);
-  const filter = seen && wanted === 'auto' ? chooseFilter(seen.copy, seen.light).filter : (wanted as Filter);
-  const litter = seen && litterUnder(filter, seen, touches, mapped);
-  const page = litter ? filled(flat.image, seen.found, litter) : flat.image;
-  const options = { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust };
-  const image = judgedAndEnhanced(page, seen?.copy ?? page, seen?.light ?? null, filter, options);
-  if (keepsTones(filter)) return { ...flat, image, filter, tidied: 0 };
-  const { copy, light } = seen!;
-  if (!light.dark && tidy) trimSlivers(image, painted(touches, 'keep', maskSize(copy), mapped));
-  return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
+  const clean = litter ? filled(copy, found, litter) : copy;
+  const light = litter ? estimateLight(clean) : found;
+  const kept = painted(touches, 'keep', maskSize(copy), flat);
+  return { choice: chooseFilter(clean, light), copy: clean, light, found, litter, kept, judgements: new Map() };
 }
 
 /** Filters under which a page stays as it was photographed, but for what was painted over it by hand. */
 const keepsTones = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
 
 /** What is filled with paper under a filter: what was found on the margin and what was painted over; where tones are kept, only the latter. */
-const litterUnder = (filter: Filter, { copy, litter }: Prepared, touches: readonly Touch[], flat: FlatPage) =>
+const litterUnder = (filter: Filter, { copy, litter }: PageAnalysis, touches: readonly Touch[], flat: FlatPage) =>
   keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), flat) : litter;
+
+/** Filters that look in the same way, with what the user's own setting changes of it. */
+const judgedAs = (filter: Filter, light: Light | null, { evening }: Adjust) => `${kindOf(filter, light)} ${evening ?? ''}`;
+
+/**
+ * Finishes a flattened page with a filter, and with what the user has turned and painted on it. The flattened page stays as it is.
+ *
+ * @param analysis of this page and these strokes, where there is one already; default it is looked at now.
+ */
+export function finish({ map, ...flat }: FlatPage, recipe: Finish, analysis?: PageAnalysis): RenderedPage {
+  const { filter: wanted, adjust = {}, tidy = true, touches = [] } = recipe;
+  const mapped = { ...flat, map };
+  const seen = analysis ?? (keepsTones(wanted) && !touches.length ? null : analysePage(mapped, recipe));
+  const filter = seen && wanted === 'auto' ? seen.choice.filter : (wanted as Filter);
+  const litter = seen && litterUnder(filter, seen, touches, mapped);
+  const page = litter ? filled(flat.image, seen.found, litter) : flat.image;
+  const options = { dpi: flat.dpi, photoDpi: flat.photoDpi, adjust };
+  const as = judgedAs(filter, seen?.light ?? null, adjust);
+  const known = seen?.judgements.get(as);
+  const { image, judgement } = known
+    ? { image: enhance(page, filter, { ...options, judgement: known }), judgement: known }
+    : judgedAndEnhanced(page, seen?.copy ?? page, seen?.light ?? null, filter, options);
+  if (judgement) seen?.judgements.set(as, judgement);
+  if (keepsTones(filter)) return { ...flat, image, filter, tidied: 0 };
+  const { light, kept } = seen!;
+  if (!light.dark && tidy) trimSlivers(image, kept);
+  return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
+}
 
 /** How far round a window the page is finished too, inches: further than anything that is done to a pixel looks. */
 const windowMargin = 0.2;
 
-export interface PageWindows {
-  /** What Auto picks for the page, and why. */
-  choice: Choice;
-  /** A window (px of the flattened page) under a filter; Ink's has more pixels where the page has few. */
-  finished: (box: Box, filter: Filter) => Raster;
-}
-
-/** Windows of a page, the same as all of it is when it is finished, for a small part of the work: what is told by the whole page is looked at once for all. */
-export function pageWindows(flat: FlatPage, recipe: Omit<Finish, 'filter'>): PageWindows {
+/** A window of a page (px of the flattened page), the same as all of it is when it is finished, for a small part of the work; Ink's has more pixels where the page has few. */
+export function finishWindow(flat: FlatPage, recipe: Finish, analysis: PageAnalysis, box: Box): Raster {
   const { dpi, photoDpi, image: page } = flat;
   const { adjust = {}, tidy = true, touches = [] } = recipe;
-  const prepared = prepare(flat, recipe);
-  const { copy, light, found } = prepared;
+  const { copy, light, found, kept, judgements, choice } = analysis;
+  const filter = recipe.filter === 'auto' ? choice.filter : recipe.filter;
+  const litter = litterUnder(filter, analysis, touches, flat);
   const options = { dpi, photoDpi, adjust };
-  const kept = painted(touches, 'keep', maskSize(copy), flat);
-  const judgements = new Map<Kind, Judgement>();
-  const litterOf = (filter: Filter) => litterUnder(filter, prepared, touches, flat);
-  const judgementOf = (filter: Filter) => {
-    const kind = kindOf(filter, light);
-    const litter = litterOf(filter);
-    const known = judgements.get(kind) ?? judge(litter ? filled(page, found, litter) : page, copy, light, kind, options);
-    judgements.set(kind, known);
-    return known;
-  };
+  const as = judgedAs(filter, light, adjust);
+  const judgement =
+    judgements.get(as) ?? judge(litter ? filled(page, found, litter) : page, copy, light, kindOf(filter, light), options);
+  judgements.set(as, judgement);
   const margin = Math.ceil(windowMargin * dpi);
-  return {
-    choice: chooseFilter(copy, light),
-    finished(box, filter) {
-      const x = Math.max(0, box.x - margin);
-      const y = Math.max(0, box.y - margin);
-      const round: Box = {
-        x,
-        y,
-        width: Math.min(page.width, box.x + box.width + margin) - x,
-        height: Math.min(page.height, box.y + box.height + margin) - y,
-      };
-      let part = crop(page, round);
-      const litter = litterOf(filter);
-      if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: within(litter.mask, page, round) });
-      const image = enhance(part, filter, { ...options, judgement: judgedWithin(judgementOf(filter), page, round) });
-      const scale = image.width / round.width;
-      if (!keepsTones(filter) && !light.dark && tidy)
-        trimSlivers(image, kept, {
-          page: { width: page.width * scale, height: page.height * scale },
-          at: [x * scale, y * scale],
-        });
-      const [left, top, width, height] = [box.x - x, box.y - y, box.width, box.height].map((v) => v * scale);
-      return crop(image, { x: left, y: top, width, height });
-    },
+  const x = Math.max(0, box.x - margin);
+  const y = Math.max(0, box.y - margin);
+  const round: Box = {
+    x,
+    y,
+    width: Math.min(page.width, box.x + box.width + margin) - x,
+    height: Math.min(page.height, box.y + box.height + margin) - y,
   };
+  let part = crop(page, round);
+  if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: within(litter.mask, page, round) });
+  const image = enhance(part, filter, { ...options, judgement: judgedWithin(judgement, page, round) });
+  const scale = image.width / round.width;
+  if (!keepsTones(filter) && !light.dark && tidy)
+    trimSlivers(image, kept, {
+      page: { width: page.width * scale, height: page.height * scale },
+      at: [x * scale, y * scale],
+    });
+  const [left, top, width, height] = [box.x - x, box.y - y, box.width, box.height].map((v) => v * scale);
+  return crop(image, { x: left, y: top, width, height });
 }
