@@ -7,6 +7,7 @@
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
+ *     npm run bench -- colours                 pages full of colour: how far off the print, chroma kept, print turned to bare paper (--per-category N of each, --keep DIR pictures)
  *     npm run bench -- checks                  scripted photographs with and without what each check is to tell
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N, --look-ms N looks every N ms)
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
@@ -21,6 +22,7 @@ import { benchBinary } from './binary';
 import { benchBlank } from './blank';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks/checks';
+import { benchColours } from './colours';
 import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
@@ -43,6 +45,7 @@ const { values, positionals } = parseArgs({
     documents: { type: 'string', default: '10000' },
     rounds: { type: 'string', default: '200' },
     own: { type: 'boolean', default: false },
+    keep: { type: 'string' },
   },
 });
 const photos = values.photos ?? fileURLToPath(new URL('../../demo/photos', import.meta.url));
@@ -50,6 +53,7 @@ const pages = { perCategory: Number(values['per-category']), only: values.only.s
 const benches: Record<string, (dir: string) => Promise<void>> = {
   find: benchFind,
   blank: () => benchBlank(Number(values.changes)),
+  colours: () => benchColours(Math.min(20, Number(values['per-category'])), values.keep),
   checks: benchChecks,
   binary: (dir) => benchBinary(dir, pages),
   finish: (dir) => benchFinish(dir, pages),

@@ -46,8 +46,8 @@ export function evenRow(from: usize, stride: i32, paper: usize, to: usize, width
 
 /** Share of the tone curve at which print turns to paper, its white and black point without print, and the level of print that is black. */
 const middle: f32 = 0.62;
-const whitePoint: f32 = 0.93;
-const blackPoint: f32 = 0.05;
+const whitePoint: f32 = 0.985;
+const blackPoint: f32 = 0.02;
 const blackLevel: f32 = 12;
 
 @inline

@@ -19,8 +19,8 @@ const strokesPx = 60;
  */
 const boardMarks = [Infinity, Infinity, 0.027, 0.018];
 const boardColour = 0.2;
-/** A page with next to no plain paper is a picture. */
-const pictureShare = 0.85;
+/** A page with no plain paper at all is a picture; where there is a little, it tells what is white. */
+const pictureShare = 0.985;
 /** The filter that suits a page, by what another one would lose. Black and white is never picked: it always loses something. */
 export function chooseFilter(page: Raster, light: Light = estimateLight(page)): Choice {
   if (page.channels === 1) return { filter: 'grey', why: 'no colour in it' };

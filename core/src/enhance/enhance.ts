@@ -230,6 +230,7 @@ function brokenRules(
 const boardLight = (light: Light): Light => ({
   ...light,
   tint: 1,
+  level: 1,
   pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
   tints: null,
 });

@@ -8,8 +8,8 @@ import type { Light } from './light';
 export const paperLevel = 224;
 
 /** Relative paper brightness at which a pixel becomes plain white, and black, where there is no print to tell by. */
-const whitePoint = 0.93;
-const blackPoint = 0.05;
+const whitePoint = 0.985;
+const blackPoint = 0.02;
 
 /** Light below this is taken as this much, so that black corners do not become noise. */
 export const leastPaper = 24;
@@ -118,8 +118,8 @@ export function colourPage(page: Raster, even: Raster, light: Light, tone: PageT
     keepFrom: 6 + 1.5 * tone.usualNoise,
     keepSpan: 10 + 2 * tone.usualNoise,
     keepAll: light.tint > 1,
-    saturation: tone.saturation,
-    white: 255 / light.tint,
+    saturation: (tone.saturation / light.tint) * light.level,
+    white: (255 / light.tint) * light.level,
   };
   return accelerated(
     (kernels) => colourBySimd(kernels, page, even, paper, threshold, pictures, colours),

@@ -7,6 +7,7 @@ import { fill } from './fill';
 import { closing, extreme, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
 import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
+import { groundOf, type Ground } from './paperColour';
 import { tintsOn } from './tints';
 
 /** The light that fell on a page, from what is paper on it. */
@@ -19,6 +20,8 @@ export interface Light {
   own: [number, number, number];
   /** How much the paper's strongest channel lies above its luma, for tinted paper; else 1. */
   tint: number;
+  /** How bright the paper's strongest channel is beside white: 1, less on strongly coloured paper. */
+  level: number;
   /** Of a page that is mostly dark (a slide, a printed card). */
   dark: Darkness | null;
   /** Share of the page covered by strongly coloured areas. */
@@ -73,11 +76,17 @@ export function estimateLight(page: Raster): Light {
   const smooth = gaussian(luma, 1.2);
   const top = withoutInk(smooth);
   const dark = isDark(luma, smooth) ? darknessOf(small, smooth) : null;
-  const mask = colouredAreas(small, smooth);
+  const ground = groundOf(small);
+  const mask = colouredAreas(small, ground);
   let coloured = 0;
   for (let i = 0; i < n; i++) coloured += mask[i];
-  printedAreas(small, smooth, top, mask);
-  const paper = fill(top, mask);
+  printedAreas(small, smooth, top, ground, mask);
+  const filledIn = fill(top, mask);
+  const [redShare, blueShare] = ground.paper.map(Math.exp);
+  // Nothing reflects more than white: what is brighter under a picture than the paper around says how bright it is there.
+  const whiteLuma = (0.299 * redShare + 0.587 + 0.114 * blueShare) / Math.max(redShare, 1, blueShare);
+  const atLeast: Plane = { width, height, data: ground.level.data.map((v, i) => (mask[i] ? v * whiteLuma : 0)) };
+  const paper = channels === 1 ? filledIn : noDarker(filledIn, atLeast);
 
   const reds = new Float32Array(n);
   const blues = new Float32Array(n);
@@ -101,6 +110,7 @@ export function estimateLight(page: Raster): Light {
   const leftLuma = 0.299 * left[0] + 0.587 + 0.114 * left[2];
   const own: Light['own'] = tinted ? [left[0] / leftLuma, 1 / leftLuma, left[2] / leftLuma] : [1, 1, 1];
   const tint = Math.max(...own);
+  const level = tinted ? levelOf(own, ground.level, mask) : 1;
   const pictures = createPlane(width, height);
   for (let i = 0; i < n; i++) pictures.data[i] = dark ? 1 : mask[i];
   const light: Light = {
@@ -108,6 +118,7 @@ export function estimateLight(page: Raster): Light {
     balance,
     own,
     tint,
+    level,
     dark,
     coloured: coloured / n,
     pictures: dark ? pictures : gaussian(pictures, 1.5),
@@ -121,6 +132,25 @@ export function estimateLight(page: Raster): Light {
     coloured: light.coloured + tints.coloured,
     tints: tints.areas,
   };
+}
+
+/** A plane raised where another one is above it, smoothly. */
+function noDarker(plane: Plane, least: Plane): Plane {
+  if (!least.data.some((v, i) => v > plane.data[i])) return plane;
+  return gaussian({ ...plane, data: plane.data.map((v, i) => Math.max(v, least.data[i])) }, 6);
+}
+
+/** Papers of less colour than the first (a channel's lack beside the strongest) are as bright as white; of those of more than the second it is not known: halfway, in ratios, between white and what the photograph has. */
+const strongColour = [0.22, 0.45];
+
+function levelOf(own: Light['own'], level: Plane, mask: Uint8Array): number {
+  const lack = 1 - Math.min(...own) / Math.max(...own);
+  const share = Math.max(0, Math.min(1, (lack - strongColour[0]) / (strongColour[1] - strongColour[0])));
+  const [seen] = percentiles(
+    level.data.filter((_, i) => !mask[i]),
+    [0.8],
+  );
+  return (Math.max(60, Math.min(250, seen)) / 250) ** (share / 2);
 }
 
 /** What a channel counts for at least: below it saturated paper is clipped, and its colour is known no more. */
@@ -152,7 +182,7 @@ export const paperOf = (small: Raster): Plane[] => topsOf(small).map((top) => ga
 export function paperAround(small: Raster, masked: Uint8Array): Plane[] {
   const luma = lumaPlane(small);
   const smooth = gaussian(luma, 1.2);
-  const mask = isDark(luma, smooth) ? masked.slice() : printedAreas(small, smooth, withoutInk(smooth));
+  const mask = isDark(luma, smooth) ? masked.slice() : printedAreas(small, smooth, withoutInk(smooth), groundOf(small));
   for (let i = 0; i < mask.length; i++) if (masked[i]) mask[i] = 1;
   return topsOf(small).map((top) => fill(top, mask));
 }
@@ -167,7 +197,7 @@ function topsOf({ width, height, channels, data }: Raster): Plane[] {
 }
 
 /** 1 where pictures, coloured fields and dark blocks are. */
-function printedAreas(small: Raster, smooth: Plane, top: Plane, mask = colouredAreas(small, smooth)): Uint8Array {
+function printedAreas(small: Raster, smooth: Plane, top: Plane, ground: Ground, mask = colouredAreas(small, ground)): Uint8Array {
   darkAreas(top, mask);
   texturedAreas(top, mask);
   squareUp(small, smooth, top, mask);
@@ -179,8 +209,8 @@ const mostLampOff = 0.14;
 
 /** Pastel paper lies along the line of lamps too, pink by 0.55 of how far it lies off; what is within this share is the paper's, what is beyond is the lamp's. */
 const ownAlong = 0.55;
-/** No lamp is as colourful as this (log ratios; a candle's blue lies about 1.1 below its green): from the first on less and less, from the second on nothing is the lamp's. */
-const mostLamp = [1, 1.6];
+/** Cameras balance what they take: of 57 papers of the development photographs none was as colourful as the first of these (log ratios), a kraft envelope is beyond the second. From the one on less and less is the lamp's, from the other on nothing. */
+const mostLamp = [0.285, 0.385];
 
 /**
  * The part of the paper's colour (red / green, blue / green) that light can account for. Lamps and daylight differ between orange and blue; what

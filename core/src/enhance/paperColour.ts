@@ -1,0 +1,127 @@
+import { gaussian } from '../raster/blur';
+import { lumaPlane } from '../raster/colour';
+import { createPlane, type Plane, type Raster } from '../raster/raster';
+import { median } from './levels';
+import { closing, wideAsInk } from './morphology';
+
+/** A colour in log ratios: red to green, blue to green. */
+export type LogColour = readonly [red: number, blue: number];
+
+/** What a page looks like once the ink is gone: its colours, and the one of its bare paper. */
+export interface Ground {
+  red: Plane;
+  blue: Plane;
+  /** The brightest channel's level. */
+  level: Plane;
+  paper: LogColour;
+}
+
+/** Levels that are added before the logarithm, so that the noise of dark places is no colour. */
+const floorLevel = 8;
+/** A desk that shows along the sides tells nothing, share of the longer side. */
+const margin = 0.012;
+/** Colours are counted in cells of so many log units, out to this on both sides; one has so much of the page at least. */
+const cell = 0.03;
+const cells = 81;
+const leastShare = 0.015;
+/** White is so far from a tint at least, and no darker than it by more than this; a light's edge changes brightness by more than so many times what it changes of the colour. */
+const leastApart = 0.05;
+const mostDarker = 0.03;
+const mostSteep = 3;
+
+/** What is darker than this share of the luma that a closing leaves is ink, and the ground under it is that around it: near by, or from further off under large letters. */
+const bare = 0.88;
+const [near, far] = [2.5, 8];
+const leastBare = 0.05;
+
+/** Looks at a page's ground on its copy of 400 px, without its ink. */
+export function groundOf(small: Raster): Ground {
+  const { width, height, channels, data } = small;
+  const n = width * height;
+  const luma = gaussian(lumaPlane(small), 0.8);
+  const top = closing(luma, wideAsInk(luma)).data;
+  const weights = { width, height, data: Float32Array.from(luma.data, (v, i) => (v >= bare * top[i] ? 1 : 0.001)) };
+  const [nearWeights, farWeights] = [near, far].map((sigma) => gaussian(weights, sigma).data);
+  const [r, g, b] = [0, 1, 2].map((c) => {
+    const plane = createPlane(width, height);
+    for (let i = 0, p = channels === 1 ? 0 : c; i < n; i++, p += channels) plane.data[i] = data[p] * weights.data[i];
+    const [close, wide] = [near, far].map((sigma) => gaussian(plane, sigma).data);
+    return close.map((v, i) => (nearWeights[i] > leastBare ? v / nearWeights[i] : wide[i] / farWeights[i]));
+  });
+  const [red, blue, level] = [0, 1, 2].map(() => createPlane(width, height));
+  for (let i = 0; i < n; i++) {
+    const green = Math.log(g[i] + floorLevel);
+    red.data[i] = Math.log(r[i] + floorLevel) - green;
+    blue.data[i] = Math.log(b[i] + floorLevel) - green;
+    level.data[i] = Math.max(r[i], g[i], b[i]);
+  }
+  return { red, blue, level, paper: paperIn(red, blue, level) };
+}
+
+/**
+ * The colour of bare paper: what most of the brighter part of a page has, unless something on it is less colourful and no darker, as a label on a brown envelope is: then that is what is white, and
+ * the rest a tint. Sunlight beside shadow is brighter by far more than it is whiter.
+ */
+function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
+  const { width, height } = level;
+  const off = Math.round(margin * Math.max(width, height));
+  const inner: number[] = [];
+  for (let y = off; y < height - off; y++) for (let x = off; x < width - off; x++) inner.push(y * width + x);
+  if (inner.length < 8) return [0, 0];
+  const levels = Float32Array.from(inner, (i) => level.data[i]).sort();
+  const bright = inner.filter((i) => level.data[i] >= levels[Math.floor(0.6 * levels.length)]);
+  const middleOf = (of: readonly number[], plane: Plane) => median(Float32Array.from(of, (i) => plane.data[i])) ?? 0;
+  let paper: LogColour = [middleOf(bright, red), middleOf(bright, blue)];
+  let paperLevel = Math.log(middleOf(bright, level) + floorLevel);
+  const groups = new Map<number, number[]>();
+  const cellOf = (v: number) => Math.max(0, Math.min(cells - 1, Math.round(v / cell) + (cells >> 1)));
+  for (const i of inner) {
+    const key = cellOf(red.data[i]) * cells + cellOf(blue.data[i]);
+    const group = groups.get(key);
+    if (group) group.push(i);
+    else groups.set(key, [i]);
+  }
+  const around = (key: number) => [-1, 0, 1].flatMap((dr) => [-1, 0, 1].flatMap((db) => groups.get(key + dr * cells + db) ?? []));
+  for (const key of groups.keys()) {
+    const group = around(key);
+    if (group.length < leastShare * inner.length) continue;
+    const colour: LogColour = [middleOf(group, red), middleOf(group, blue)];
+    const apart = Math.hypot(colour[0] - paper[0], colour[1] - paper[1]);
+    const brighter = Math.log(middleOf(group, level) + floorLevel) - paperLevel;
+    if (apart < leastApart || brighter < -mostDarker || brighter > mostSteep * apart) continue;
+    if (Math.hypot(...colour) > Math.hypot(...paper) - leastApart / 2) continue;
+    paper = colour;
+    paperLevel += brighter;
+  }
+  return paper;
+}
+
+/** Clearly another colour than the paper's, log ratios, over areas wider than strokes. */
+const clearly = 0.22;
+/** Pale colours: so far off all over, and further in their middle, and over so much of the page; on plain pages in any light the ground stays below .04. */
+const palely = 0.055;
+const surely = 0.085;
+const leastPale = 0.004;
+/** Noise is what differs from place to place so far apart, px, in the middling case; pale colours are so many times as strong. */
+const noiseStep = 6;
+const mostGrains = 7;
+
+/** 1 where a page's ground has a colour that is not its paper's: fields, tints, woods and water, pictures. */
+export function paleAreas(
+  { red, blue, paper }: Ground,
+  partsOf: (mask: Uint8Array, width: number, height: number) => number[][],
+): Uint8Array {
+  const { width, height } = red;
+  const off = Float32Array.from(red.data, (r, i) => Math.hypot(r - paper[0], blue.data[i] - paper[1]));
+  const apart = Float32Array.from(off.subarray(noiseStep), (v, i) => Math.abs(v - off[i]));
+  const grain = Math.max(1, (mostGrains * (median(apart) ?? 0)) / palely);
+  const mask = Uint8Array.from(off, (v) => Number(v > grain * palely));
+  for (const part of partsOf(mask, width, height)) {
+    const sure = part.reduce((sum, i) => sum + Number(off[i] > grain * surely), 0);
+    if (sure < 0.3 * part.length || part.length < leastPale * mask.length) for (const i of part) mask[i] = 0;
+  }
+  return mask;
+}
+
+/** How far a colour lies from the paper's. */
+export const isClearly = (red: number, blue: number, [r, b]: LogColour) => (red - r) ** 2 + (blue - b) ** 2 > clearly * clearly;
