@@ -29,9 +29,9 @@ export function chooseFilter(page: Raster, light: Light = estimateLight(page)): 
   for (const v of light.pictures.data) pictured += v;
   if (pictured > pictureShare * light.pictures.data.length) return { filter: 'picture', why: 'a picture all over' };
   if (light.coloured > colouredAreas) return { filter: 'even-light', why: 'coloured areas' };
+  if (light.tint > 1.02) return { filter: 'even-light', why: 'tinted paper' };
   const strokes = strokesOn(page, light);
   if (isBoard(strokes)) return { filter: 'board', why: 'large pens in several colours' };
-  if (light.tint > 1.02) return { filter: 'even-light', why: 'tinted paper' };
   if (strokes.coloured > strokesPx) return { filter: 'even-light', why: 'coloured pen or stamp' };
   return { filter: 'grey', why: 'no colour to lose' };
 }

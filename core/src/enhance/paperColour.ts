@@ -1,7 +1,7 @@
 import { gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
-import { median } from './levels';
+import { median, percentiles } from './levels';
 import { closing, wideAsInk } from './morphology';
 
 /** A colour in log ratios: red to green, blue to green. */
@@ -41,12 +41,16 @@ export function groundOf(small: Raster): Ground {
   const luma = gaussian(lumaPlane(small), 0.8);
   const top = closing(luma, wideAsInk(luma)).data;
   const weights = { width, height, data: Float32Array.from(luma.data, (v, i) => (v >= bare * top[i] ? 1 : 0.001)) };
-  const [nearWeights, farWeights] = [near, far].map((sigma) => gaussian(weights, sigma).data);
+  const nearWeights = gaussian(weights, near).data;
+  const farWeights = nearWeights.some((v) => v <= leastBare) ? gaussian(weights, far).data : null;
   const [r, g, b] = [0, 1, 2].map((c) => {
     const plane = createPlane(width, height);
     for (let i = 0, p = channels === 1 ? 0 : c; i < n; i++, p += channels) plane.data[i] = data[p] * weights.data[i];
-    const [close, wide] = [near, far].map((sigma) => gaussian(plane, sigma).data);
-    return close.map((v, i) => (nearWeights[i] > leastBare ? v / nearWeights[i] : wide[i] / farWeights[i]));
+    const close = gaussian(plane, near).data.map((v, i) => v / nearWeights[i]);
+    if (!farWeights) return close;
+    const wide = gaussian(plane, far).data;
+    for (let i = 0; i < n; i++) if (nearWeights[i] <= leastBare) close[i] = wide[i] / farWeights[i];
+    return close;
   });
   const [red, blue, level] = [0, 1, 2].map(() => createPlane(width, height));
   for (let i = 0; i < n; i++) {
@@ -65,34 +69,44 @@ export function groundOf(small: Raster): Ground {
 function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
   const { width, height } = level;
   const off = Math.round(margin * Math.max(width, height));
+  // The ground is smooth: every other place is enough.
   const inner: number[] = [];
-  for (let y = off; y < height - off; y++) for (let x = off; x < width - off; x++) inner.push(y * width + x);
+  for (let y = off; y < height - off; y += 2) for (let x = off; x < width - off; x += 2) inner.push(y * width + x);
   if (inner.length < 8) return [0, 0];
-  const levels = Float32Array.from(inner, (i) => level.data[i]).sort();
-  const bright = inner.filter((i) => level.data[i] >= levels[Math.floor(0.6 * levels.length)]);
-  const middleOf = (of: readonly number[], plane: Plane) => median(Float32Array.from(of, (i) => plane.data[i])) ?? 0;
-  let paper: LogColour = [middleOf(bright, red), middleOf(bright, blue)];
-  let paperLevel = Math.log(middleOf(bright, level) + floorLevel);
-  const groups = new Map<number, number[]>();
-  const cellOf = (v: number) => Math.max(0, Math.min(cells - 1, Math.round(v / cell) + (cells >> 1)));
+  const [usual] = percentiles(
+    Float32Array.from(inner, (i) => level.data[i]),
+    [0.6],
+  );
+  const bright = inner.filter((i) => level.data[i] >= usual);
+  const middleOf = (plane: Plane) => median(Float32Array.from(bright, (i) => plane.data[i])) ?? 0;
+  let paper: LogColour = [middleOf(red), middleOf(blue)];
+  let paperLevel = Math.log(middleOf(level) + floorLevel);
+  const sums = new Float64Array(4 * cells * cells);
+  const cellOf = (v: number) => Math.max(1, Math.min(cells - 2, Math.round(v / cell) + (cells >> 1)));
   for (const i of inner) {
-    const key = cellOf(red.data[i]) * cells + cellOf(blue.data[i]);
-    const group = groups.get(key);
-    if (group) group.push(i);
-    else groups.set(key, [i]);
+    const at = 4 * (cellOf(red.data[i]) * cells + cellOf(blue.data[i]));
+    sums[at]++;
+    sums[at + 1] += red.data[i];
+    sums[at + 2] += blue.data[i];
+    sums[at + 3] += Math.log(level.data[i] + floorLevel);
   }
-  const around = (key: number) => [-1, 0, 1].flatMap((dr) => [-1, 0, 1].flatMap((db) => groups.get(key + dr * cells + db) ?? []));
-  for (const key of groups.keys()) {
-    const group = around(key);
-    if (group.length < leastShare * inner.length) continue;
-    const colour: LogColour = [middleOf(group, red), middleOf(group, blue)];
-    const apart = Math.hypot(colour[0] - paper[0], colour[1] - paper[1]);
-    const brighter = Math.log(middleOf(group, level) + floorLevel) - paperLevel;
-    if (apart < leastApart || brighter < -mostDarker || brighter > mostSteep * apart) continue;
-    if (Math.hypot(...colour) > Math.hypot(...paper) - leastApart / 2) continue;
-    paper = colour;
-    paperLevel += brighter;
-  }
+  for (let r = 1; r < cells - 1; r++)
+    for (let b = 1; b < cells - 1; b++) {
+      if (!sums[4 * (r * cells + b)]) continue;
+      const [count, reds, blues, levels] = [0, 1, 2, 3].map((k) => {
+        let sum = 0;
+        for (let dr = -1; dr <= 1; dr++) for (let db = -1; db <= 1; db++) sum += sums[4 * ((r + dr) * cells + b + db) + k];
+        return sum;
+      });
+      if (count < leastShare * inner.length) continue;
+      const colour: LogColour = [reds / count, blues / count];
+      const apart = Math.hypot(colour[0] - paper[0], colour[1] - paper[1]);
+      const brighter = levels / count - paperLevel;
+      if (apart < leastApart || brighter < -mostDarker || brighter > mostSteep * apart) continue;
+      if (Math.hypot(...colour) > Math.hypot(...paper) - leastApart / 2) continue;
+      paper = colour;
+      paperLevel += brighter;
+    }
   return paper;
 }
 
