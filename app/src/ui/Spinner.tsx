@@ -1,15 +1,23 @@
-import type { ComponentProps } from 'react';
-import { View } from 'react-native';
-import { ActivityIndicator } from 'react-native-paper';
+import { ActivityIndicator, View, type StyleProp, type ViewStyle } from 'react-native';
+import { useTheme } from 'react-native-paper';
 
-type ActivityIndicatorProps = ComponentProps<typeof ActivityIndicator>;
+interface SpinnerProps {
+  /** What is under way, where no words stand beside it. */
+  label?: string;
+  /** Diameter, px. */
+  size?: number;
+  style?: StyleProp<ViewStyle>;
+}
 
-/** Something is under way; named where no words stand beside it. */
-export function Spinner({ label, ...props }: Omit<ActivityIndicatorProps, 'accessibilityLabel'> & { label?: string }) {
+/**
+ * Something is under way. It turns by a style's own animation: one that React draws frame by frame would, on a slow device, for ever put off the very part that it stands for.
+ */
+export function Spinner({ label, size = 24, style }: SpinnerProps) {
+  const { colors } = useTheme();
   return (
-    <View {...(label ? { role: 'status', 'aria-label': label } : { 'aria-hidden': true })} style={props.style}>
+    <View {...(label ? { role: 'status', 'aria-label': label } : { 'aria-hidden': true })} style={style}>
       <View aria-hidden>
-        <ActivityIndicator {...props} style={undefined} />
+        <ActivityIndicator color={colors.primary} size={size} />
       </View>
     </View>
   );

@@ -20,10 +20,10 @@ export function keepOffline(dispatch: AppDispatch): void {
   if (process.env.NODE_ENV !== 'production' || !('serviceWorker' in navigator)) return;
   const { serviceWorker } = navigator;
   const known = serviceWorker.controller;
-  const offered = (worker: ServiceWorker | null) => {
-    // The first one of all takes nobody's place.
-    if (!worker || !serviceWorker.controller) return;
-    waiting = worker;
+  const offered = ({ active, waiting: next }: ServiceWorkerRegistration) => {
+    // The first one of all takes nobody's place: by the time a slow page hears that it is there it may have taken over.
+    if (!next || !active || next === active) return;
+    waiting = next;
     dispatch(newVersion('waiting'));
   };
   serviceWorker.addEventListener('controllerchange', () => {
@@ -32,10 +32,10 @@ export function keepOffline(dispatch: AppDispatch): void {
     else dispatch(newVersion('elsewhere'));
   });
   const look = (registration: ServiceWorkerRegistration) => {
-    offered(registration.waiting);
+    offered(registration);
     registration.addEventListener('updatefound', () => {
       const { installing } = registration;
-      installing?.addEventListener('statechange', () => installing.state === 'installed' && offered(installing));
+      installing?.addEventListener('statechange', () => offered(registration));
     });
     // A tab that stays open for days looks now and then.
     document.addEventListener('visibilitychange', () => {

@@ -1,0 +1,51 @@
+/**
+ * Writes photographs without any page: keyboards, blinds, shelves and their like, as a phone's own processing leaves them (noise smeared, edges sharpened, JPEG of 60 to 90), for training the finder's
+ * acceptance and for measuring it; the families in `unseen` are for measuring only.
+ *
+ *     tsx bench/src/scenes/makeGrounds.ts DIR COUNT [SEED] [unseen]
+ */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import sharp from 'sharp';
+import { usualCamera, usualLight } from '@libretto/demo/photographs';
+import { photograph } from '@libretto/demo/scene/photograph';
+import { deskMm } from './desks';
+import { families, groundPicture, unseen } from './grounds';
+import { rolls } from './roll';
+
+const [dir, count, seed = '1', which] = process.argv.slice(2);
+if (!dir || !(Number(count) > 0)) throw new Error('Say where to and how many: tsx bench/src/scenes/makeGrounds.ts DIR COUNT [SEED] [unseen]'); // prettier-ignore
+mkdirSync(dir, { recursive: true });
+const kinds = which === 'unseen' ? unseen : families;
+const photos: unknown[] = [];
+for (let i = 0; i < Number(count); i++) {
+  const roll = rolls(Number(seed) * 6151 + i * 15485863 + 29);
+  roll(0, 1);
+  const family = kinds[i % kinds.length]!;
+  const dim = roll(0, 1) < 0.2 ? 0.35 : 1;
+  const size: [number, number] = roll(0, 1) < 0.5 ? [1200, 900] : [900, 1200];
+  const { photo } = photograph(
+    {
+      desk: 'oak',
+      sheets: [{ id: family, picture: await groundPicture(family, roll), widthMm: deskMm, heightMm: deskMm, xMm: 0, yMm: 0, angle: roll(-25, 25) + (roll(0, 1) < 0.2 ? 90 : 0), bend: { kind: 'flat' } }], // prettier-ignore
+      camera: { ...usualCamera, at: [roll(-60, 60), roll(-60, 60)], distance: roll(260, 760), tilt: roll(0, 38), azimuth: roll(0, 360), roll: roll(-12, 12) }, // prettier-ignore
+      light: {
+        ...usualLight,
+        ambient: usualLight.ambient * dim * roll(0.8, 1.1),
+        lamp: { x: roll(-400, 400), y: roll(-400, 400), z: roll(350, 700), power: usualLight.lamp.power * dim },
+        colour: [1, roll(0.92, 1), roll(0.74, 1.03)],
+        ...(roll(0, 1) < 0.4 && { shadow: { x: roll(-60, 60), y: roll(-80, 80), width: 150, height: 280, angle: roll(-60, 60), softMm: roll(8, 70), depth: roll(0.4, 0.8) } }), // prettier-ignore
+      },
+      noise: dim < 1 ? roll(5, 10) : roll(1.5, 5),
+      seed: i + 1,
+    },
+    ...size,
+  );
+  const raw = { width: photo.width, height: photo.height, channels: 3 as const };
+  let made = sharp(photo.data, { raw });
+  if (roll(0, 1) < 0.5) made = made.median(3).sharpen({ sigma: roll(0.8, 1.6), m1: 1, m2: roll(1, 3) });
+  const file = `none-${family}-${String(i).padStart(4, '0')}.jpg`;
+  await made.jpeg({ quality: Math.round(roll(60, 90)) }).toFile(path.join(dir, file));
+  photos.push({ file, category: `none-${family}`, size: [photo.width, photo.height], pages: [] });
+}
+writeFileSync(path.join(dir, 'truth.json'), JSON.stringify({ photos }));
