@@ -7,10 +7,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { usualCamera, usualLight } from '@libretto/demo/photographs';
+import { usualCamera } from '@libretto/demo/photographs';
 import { photograph } from '@libretto/demo/scene/photograph';
 import { deskMm } from './desks';
 import { families, groundPicture, unseen } from './grounds';
+import { anyLight } from './light';
 import { rolls } from './roll';
 
 const [dir, count, seed = '1', which] = process.argv.slice(2);
@@ -29,13 +30,7 @@ for (let i = 0; i < Number(count); i++) {
       desk: 'oak',
       sheets: [{ id: family, picture: await groundPicture(family, roll), widthMm: deskMm, heightMm: deskMm, xMm: 0, yMm: 0, angle: roll(-25, 25) + (roll(0, 1) < 0.2 ? 90 : 0), bend: { kind: 'flat' } }], // prettier-ignore
       camera: { ...usualCamera, at: [roll(-60, 60), roll(-60, 60)], distance: roll(260, 760), tilt: roll(0, 38), azimuth: roll(0, 360), roll: roll(-12, 12) }, // prettier-ignore
-      light: {
-        ...usualLight,
-        ambient: usualLight.ambient * dim * roll(0.8, 1.1),
-        lamp: { x: roll(-400, 400), y: roll(-400, 400), z: roll(350, 700), power: usualLight.lamp.power * dim },
-        colour: [1, roll(0.92, 1), roll(0.74, 1.03)],
-        ...(roll(0, 1) < 0.4 && { shadow: { x: roll(-60, 60), y: roll(-80, 80), width: 150, height: 280, angle: roll(-60, 60), softMm: roll(8, 70), depth: roll(0.4, 0.8) } }), // prettier-ignore
-      },
+      light: anyLight(roll, dim),
       noise: dim < 1 ? roll(5, 10) : roll(1.5, 5),
       seed: i + 1,
     },

@@ -10,12 +10,13 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import type { Raster } from '@libretto/core';
-import { usualCamera, usualLight } from '@libretto/demo/photographs';
+import { usualCamera } from '@libretto/demo/photographs';
 import type { Desk } from '@libretto/demo/scene/desk';
 import { photograph } from '@libretto/demo/scene/photograph';
 import type { Bend, LaidSheet, TruePage } from '@libretto/demo/scene/scene';
 import { deskMm, inventedDesk } from './desks';
 import { inventedPaper } from './paper';
+import { anyLight } from './light';
 import { rolls, type Roll } from './roll';
 
 const desks: readonly Desk[] = ['oak', 'slate', 'felt', 'laminate', 'checked', 'wall'];
@@ -137,13 +138,7 @@ for (let i = 0; i < Number(count); i++) {
       desk: desks[Math.floor(roll(0, desks.length - 1e-6))]!,
       sheets: [...(strange ? [deskSheet(roll)] : []), ...(cluttered?.below ?? []), ...sheets, ...(cluttered?.beside ?? [])],
       camera: { ...usualCamera, at: [aside * Math.cos(way), aside * Math.sin(way)], distance: spreadMm * roll(1.05, cut ? 1.4 : 1.9), tilt: roll(0, 32), azimuth: roll(0, 360), roll: roll(-12, 12) }, // prettier-ignore
-      light: {
-        ...usualLight,
-        ambient: usualLight.ambient * dim * roll(0.8, 1.1),
-        lamp: { x: roll(-400, 400), y: roll(-400, 400), z: roll(350, 700), power: usualLight.lamp.power * dim },
-        colour: [1, roll(0.9, 1), roll(0.72, 1.02)],
-        ...(roll(0, 1) < 0.45 && { shadow: { x: roll(-60, 60), y: roll(-80, 80), width: 130, height: 250, angle: roll(-60, 60), softMm: roll(8, 70), depth: roll(0.4, 0.8) } }), // prettier-ignore
-      },
+      light: anyLight(roll, dim),
       noise: dim < 1 ? roll(5, 10) : roll(1.5, 5),
       seed: i + 1,
     },

@@ -1,5 +1,6 @@
 import { gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
+import { partsOf } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { closing, wideAsInk } from './morphology';
@@ -17,7 +18,7 @@ export interface Ground {
 }
 
 /** Levels that are added before the logarithm, so that the noise of dark places is no colour. */
-const floorLevel = 8;
+export const floorLevel = 8;
 /** A desk that shows along the sides tells nothing, share of the longer side. */
 const margin = 0.012;
 /** Colours are counted in cells of so many log units, out to this on both sides; one has so much of the page at least. */
@@ -33,6 +34,8 @@ const mostSteep = 3;
 const bare = 0.88;
 const [near, far] = [2.5, 8];
 const leastBare = 0.05;
+/** What ink counts for in the mean around, so that there is one everywhere. */
+const inkWeight = 0.001;
 
 /** Looks at a page's ground on its copy of 400 px, without its ink. */
 export function groundOf(small: Raster): Ground {
@@ -40,7 +43,7 @@ export function groundOf(small: Raster): Ground {
   const n = width * height;
   const luma = gaussian(lumaPlane(small), 0.8);
   const top = closing(luma, wideAsInk(luma)).data;
-  const weights = { width, height, data: Float32Array.from(luma.data, (v, i) => (v >= bare * top[i] ? 1 : 0.001)) };
+  const weights = { width, height, data: Float32Array.from(luma.data, (v, i) => (v >= bare * top[i] ? 1 : inkWeight)) };
   const nearWeights = gaussian(weights, near).data;
   const farWeights = nearWeights.some((v) => v <= leastBare) ? gaussian(weights, far).data : null;
   const [r, g, b] = [0, 1, 2].map((c) => {
@@ -112,19 +115,17 @@ function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
 
 /** Clearly another colour than the paper's, log ratios, over areas wider than strokes. */
 const clearly = 0.22;
-/** Pale colours: so far off all over, and further in their middle, and over so much of the page; on plain pages in any light the ground stays below .04. */
+/** Pale colours: so far off all over, further in so much of them, and over so much of the page; on plain pages in any light the ground stays below .04. */
 const palely = 0.055;
 const surely = 0.085;
+const leastSure = 0.3;
 const leastPale = 0.004;
 /** Noise is what differs from place to place so far apart, px, in the middling case; pale colours are so many times as strong. */
 const noiseStep = 6;
 const mostGrains = 7;
 
 /** 1 where a page's ground has a colour that is not its paper's: fields, tints, woods and water, pictures. */
-export function paleAreas(
-  { red, blue, paper }: Ground,
-  partsOf: (mask: Uint8Array, width: number, height: number) => number[][],
-): Uint8Array {
+export function paleAreas({ red, blue, paper }: Ground): Uint8Array {
   const { width, height } = red;
   const off = Float32Array.from(red.data, (r, i) => Math.hypot(r - paper[0], blue.data[i] - paper[1]));
   const apart = Float32Array.from(off.subarray(noiseStep), (v, i) => Math.abs(v - off[i]));
@@ -132,10 +133,10 @@ export function paleAreas(
   const mask = Uint8Array.from(off, (v) => Number(v > grain * palely));
   for (const part of partsOf(mask, width, height)) {
     const sure = part.reduce((sum, i) => sum + Number(off[i] > grain * surely), 0);
-    if (sure < 0.3 * part.length || part.length < leastPale * mask.length) for (const i of part) mask[i] = 0;
+    if (sure < leastSure * part.length || part.length < leastPale * mask.length) for (const i of part) mask[i] = 0;
   }
   return mask;
 }
 
-/** How far a colour lies from the paper's. */
+/** Whether a colour (log ratios) is clearly another one than the paper's. */
 export const isClearly = (red: number, blue: number, [r, b]: LogColour) => (red - r) ** 2 + (blue - b) ** 2 > clearly * clearly;

@@ -1,10 +1,10 @@
 import { gaussian } from '../raster/blur';
 import type { Box } from '../raster/crop';
-import { partFrom } from '../raster/marks';
+import { partsOf } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { extreme } from './morphology';
-import { isClearly, paleAreas, type Ground } from './paperColour';
+import { floorLevel, isClearly, paleAreas, type Ground } from './paperColour';
 
 /**
  * Adds areas that are far darker than the paper near them: printed blocks and photographs. A shadow on white paper leaves more than two fifths of
@@ -85,15 +85,6 @@ function lesserChange({ width, height, data }: Plane): Plane {
   return change;
 }
 
-/** The 4-connected parts of a mask of 0 and 1, each as the places of its pixels. */
-function partsOf(mask: Uint8Array, width: number, height: number): number[][] {
-  const seen = new Uint8Array(mask.length);
-  const parts: number[][] = [];
-  for (let start = 0; start < mask.length; start++)
-    if (mask[start] && !seen[start]) parts.push(partFrom(mask, seen, width, height, start));
-  return parts;
-}
-
 /** Smaller pictures have no gaps worth it, share of the page; and what fills less of its rectangle is none. */
 const leastPicture = 0.06;
 const leastFull = 0.6;
@@ -168,7 +159,7 @@ function boxOf(places: readonly number[], width: number): Box {
   return { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
 }
 
-const logs = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + 8));
+const logs = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + floorLevel));
 
 /** 1 where the colour differs from the page's own paper colour over an area (not thin strokes): clearly, or palely over more of it. */
 export function colouredAreas(small: Raster, ground: Ground): Uint8Array {
@@ -181,7 +172,7 @@ export function colouredAreas(small: Raster, ground: Ground): Uint8Array {
     chroma.data[i] = Number(isClearly(logs[data[p]] - green, logs[data[p + 2]] - green, ground.paper));
   }
   const opened = extreme(extreme(chroma, 3, -1), 3, 1);
-  const pale = paleAreas(ground, partsOf);
+  const pale = paleAreas(ground);
   for (let i = 0; i < n; i++) if (pale[i]) opened.data[i] = 1;
   const grown = extreme(extreme(extreme(opened, 7, 1), 7, -1), 4, 1);
   return Uint8Array.from(grown.data, (v) => Number(v > 0.5));
