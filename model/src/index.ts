@@ -8,3 +8,5 @@ export * from './checking';
 export * from './looks';
 export * from './migrations';
 export * from './summary';
+export * from './folders';
+export * from './when';

@@ -24,3 +24,6 @@ export const checks = [
 ] as const satisfies readonly { id: string; remedy: Remedy }[];
 export type CheckId = (typeof checks)[number]['id'];
 export const checkIds = checks.map((c) => c.id) as [CheckId, ...CheckId[]];
+
+export const shelfOrders = ['newest', 'oldest', 'changed', 'name', 'pages'] as const;
+export type ShelfOrder = (typeof shelfOrders)[number];

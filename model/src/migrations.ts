@@ -3,7 +3,15 @@ import { firstSettings, recordSchemas, type RecordKind, type RecordOf } from './
 type Raw = Record<string, unknown>;
 
 /** The version of each kind of record that this code writes. */
-export const recordVersions: Record<RecordKind, number> = { photo: 1, page: 3, document: 1, delivery: 2, place: 1, settings: 2 };
+export const recordVersions: Record<RecordKind, number> = {
+  photo: 1,
+  page: 3,
+  document: 1,
+  delivery: 2,
+  place: 1,
+  settings: 2,
+  shelf: 1,
+};
 
 /** Words that version 1 stored, and the codes that they became. */
 const oldReasons: Record<string, string> = {

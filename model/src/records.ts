@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { checkIds, deliveryStates, filterIds } from './lists';
+import { checkIds, deliveryStates, filterIds, shelfOrders } from './lists';
 
 // Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
 z.config({ jitless: true });
@@ -145,6 +145,8 @@ export function lookingPage(id: string, documentId: string, photoId: string): Pa
   };
 }
 
+const tag = z.string().check(z.minLength(1), z.maxLength(60));
+
 export const documentSchema = z.object({
   v: z.literal(1),
   id,
@@ -155,11 +157,33 @@ export const documentSchema = z.object({
   deletedAt: z.nullable(instant),
   /** How pages that are added are finished; without it Auto picks for each. */
   finish: z.optional(z.pick(recipeSchema, { filter: true, adjust: true })),
+  /** The folder in which it is filed; without one it stands on the shelf itself. */
+  folder: z.optional(id),
+  tags: z.optional(z.array(tag).check(z.maxLength(40))),
   /** Whether it is sent as one file or as one for each page; without it, one. */
   files: z.optional(z.enum(['one', 'page'])),
   demo: z.optional(z.boolean()),
 });
 export type Document = z.infer<typeof documentSchema>;
+
+export const folderSchema = z.object({
+  id,
+  name: z.string().check(z.minLength(1), z.maxLength(80)),
+  /** The folder that it lies in; null: on the shelf. */
+  parent: z.nullable(id),
+  createdAt: instant,
+});
+export type Folder = z.infer<typeof folderSchema>;
+
+/** How the shelf is divided: one record, so that the start reads it in one go; each folder is a field of its own, so that two tabs can change two of them. */
+export const shelfSchema = z.object({
+  v: z.literal(1),
+  id: z.literal('shelf'),
+  folders: z.record(z.string(), folderSchema),
+});
+export type ShelfRecord = z.infer<typeof shelfSchema>;
+
+export const emptyShelf: ShelfRecord = { v: 1, id: 'shelf', folders: {} };
 
 /** Somewhere to send to. Addresses, passwords and servers stay in the server's configuration. */
 export const placeSchema = z.object({
@@ -218,6 +242,8 @@ export const settingsSchema = z.object({
   letterKeys: z.boolean(),
   /** Whether installing has been offered: once. */
   installOffered: z.optional(z.boolean()),
+  /** How the shelf is sorted; without it, the newest first. */
+  shelfOrder: z.optional(z.enum(shelfOrders)),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
@@ -238,6 +264,7 @@ export const recordSchemas = {
   delivery: deliverySchema,
   place: placeSchema,
   settings: settingsSchema,
+  shelf: shelfSchema,
 } as const;
 export type RecordKind = keyof typeof recordSchemas;
 export type RecordOf<K extends RecordKind> = z.infer<(typeof recordSchemas)[K]>;

@@ -28,6 +28,8 @@ export interface Summary {
   fate: Fate;
   /** Its deliveries, the newest first. */
   deliveries: string[];
+  folder?: string;
+  tags?: string[];
   demo?: boolean;
   /** Some of it was made by a newer version of Libretto. */
   newer?: boolean;
@@ -69,6 +71,8 @@ export function summarise(
     first: first ? { pageId: first.id, look: lookOf(first) } : null,
     fate: fateOf(looking, doubts, newest),
     deliveries: newest.map((d) => d.id),
+    ...(document.folder && { folder: document.folder }),
+    ...(document.tags?.length && { tags: document.tags }),
     ...(document.demo && { demo: true }),
     ...(newer && { newer: true }),
   };

@@ -1,4 +1,4 @@
-import { deleteDocument } from '../store/editing';
+import { binDocuments } from '../store/filing';
 import { allFilings } from '../store/files';
 import { isSaving } from '../store/unsaved';
 import { anotherTab, aStore, until } from '../testing/store';
@@ -91,7 +91,7 @@ test('a document that was put in the bin meanwhile gets no more pages: the run b
   const { store, run } = await begin();
   await run.take({ camera: { still: async () => jpeg('one') }, judge: sharp, glimpse: null });
   const first = run.get().documentId!;
-  await store.dispatch(deleteDocument(store.getState().library.document[first]!));
+  await store.dispatch(binDocuments([store.getState().library.document[first]!]));
   await run.take({ camera: { still: async () => jpeg('two') }, judge: sharp, glimpse: null });
   expect(run.get().documentId).not.toBe(first);
   expect(store.getState().library.document[first]!.pageIds).toHaveLength(1);

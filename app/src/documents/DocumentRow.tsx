@@ -3,21 +3,36 @@ import { memo } from 'react';
 import { Image, Pressable, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Summary } from '@libretto/model';
-import { deleteDocument } from '../store/editing';
-import { useAppDispatch } from '../store/store';
 import { MoreMenu } from '../ui/MoreMenu';
 import { useTokens } from '../ui/theme';
 import { fateInWords, sizesInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
+import { Sign } from '../ui/Sign';
 import { useThumb } from '../work/usePageImage';
+import { draggedDocuments } from './FolderRow';
 
 const tones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust' } as const;
 
+/** What can be done with a document from its row; the same object as long as the shelf stands. */
+export interface DocumentActions {
+  ask: (what: 'file' | 'tags', summary: Summary) => void;
+  bin: (summary: Summary) => void;
+  /** Chosen or not; with `reach`, all from the one that was chosen last. */
+  toggle: (id: string, reach: boolean) => void;
+}
+
+export interface DocumentRowProps {
+  summary: Summary;
+  selected: boolean;
+  /** Whether it is chosen, while documents are being chosen. */
+  chosen?: boolean;
+  actions: DocumentActions;
+}
+
 /** A document on the shelf: its first page, name, size and what became of it. Drawn anew only when its summary changes. */
-export const DocumentRow = memo(function DocumentRow({ summary, selected }: { summary: Summary; selected: boolean }) {
+export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen, actions }: DocumentRowProps) {
   const t = useTokens();
   const say = useSay();
-  const dispatch = useAppDispatch();
   const fate = fateInWords(say, summary.fate, new Date());
   const thumb = useThumb(summary.first ?? undefined);
   const ratio = thumb ? thumb.width / thumb.height : 0.7;
@@ -26,18 +41,33 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected }: { su
     .filter(Boolean)
     .join(say('common.dot'));
   return (
-    <View
+    <div
+      draggable
+      onDragStart={(event) => {
+        event.dataTransfer.setData(draggedDocuments, summary.id);
+        event.dataTransfer.effectAllowed = 'move';
+      }}
       style={{
-        flexDirection: 'row',
-        borderBottomWidth: 1,
-        borderColor: t.hairline,
-        backgroundColor: selected ? t.well : undefined,
+        display: 'flex',
+        borderBottom: `1px solid ${t.hairline}`,
+        background: selected || chosen ? t.well : undefined,
       }}
     >
-      <Link href={`/document/${summary.id}`} asChild>
+      <Link
+        href={`/document/${summary.id}`}
+        asChild
+        {...(chosen !== undefined && {
+          onPress: (event: { preventDefault: () => void }) => {
+            event.preventDefault();
+            actions.toggle(summary.id, (event as { shiftKey?: boolean }).shiftKey === true);
+          },
+        })}
+      >
         <Pressable
           testID="document-row"
           aria-current={selected ? 'true' : undefined}
+          {...(chosen !== undefined && { role: 'checkbox', 'aria-checked': chosen })}
+          onLongPress={() => actions.toggle(summary.id, false)}
           style={{ flex: 1, flexDirection: 'row', gap: 14, paddingVertical: 14, paddingLeft: 16 }}
         >
           <View aria-hidden style={{ width: 70, alignItems: 'center', justifyContent: 'center' }}>
@@ -62,11 +92,30 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected }: { su
                 <Image source={{ uri: thumb.url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" />
               ) : null}
             </View>
+            {chosen !== undefined ? (
+              <View
+                style={{
+                  position: 'absolute',
+                  left: 0,
+                  top: 0,
+                  width: 28,
+                  height: 28,
+                  borderRadius: 14,
+                  alignItems: 'center',
+                  justifyContent: 'center',
+                  backgroundColor: chosen ? t.wine : t.leaf,
+                  borderWidth: 1.5,
+                  borderColor: chosen ? t.wine : t.pencil,
+                }}
+              >
+                {chosen ? <Sign source="check" size={18} color={t.onWine} /> : null}
+              </View>
+            ) : null}
           </View>
           <View style={{ flex: 1, gap: 2 }}>
             <Text variant="titleMedium">{summary.name}</Text>
             <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {about}
+              {summary.tags ? [about, ...summary.tags].join(say('common.dot')) : about}
             </Text>
             <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
               <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[tones[fate.tone]] }} />
@@ -80,9 +129,14 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected }: { su
       <View style={{ justifyContent: 'flex-start', paddingTop: 8 }}>
         <MoreMenu
           label={say('shelf.moreFor', { name: summary.name })}
-          entries={[{ icon: 'delete-outline', title: say('shelf.bin'), onPress: () => void dispatch(deleteDocument(summary)) }]}
+          entries={[
+            { icon: 'checkbox-multiple-outline', title: say('select.this'), onPress: () => actions.toggle(summary.id, false) },
+            { icon: 'folder-outline', title: say('folder.file'), onPress: () => actions.ask('file', summary) },
+            { icon: 'tag-outline', title: say('tags.title'), onPress: () => actions.ask('tags', summary) },
+            { icon: 'delete-outline', title: say('shelf.bin'), onPress: () => actions.bin(summary) },
+          ]}
         />
       </View>
-    </View>
+    </div>
   );
 });

@@ -10,20 +10,23 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
-import { useState, type ReactNode } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import type { Document, Page } from '@libretto/model';
+import { anchorFor, type Document, type Page } from '@libretto/model';
+import { placePages } from '../store/arranging';
 import { deletePages, movePage, turnPages } from '../store/editing';
 import { useAppDispatch } from '../store/store';
 import { PopUp } from '../ui/PopUp';
 import { VirtualList } from '../ui/VirtualList';
 import { useSay } from '../ui/words/words';
 import { PageLeaf } from './PageLeaf';
+import type { Selection } from './useSelection';
 
 export interface PageGridProps {
   document: Document;
   pages: readonly Page[];
   selected?: string;
+  selection: Selection;
   onOpen: (page: Page) => void;
   header: ReactNode;
   footer?: ReactNode;
@@ -36,7 +39,7 @@ const leafPx = 170;
 const padPx = 8;
 
 /** The pages in order; dragging (mouse, finger, keyboard) puts them into another. Only the rows that are seen are drawn. */
-export function PageGrid({ document, pages, selected, onOpen, header, footer, narrow = false }: PageGridProps) {
+export function PageGrid({ document, pages, selected, selection, onOpen, header, footer, narrow = false }: PageGridProps) {
   const say = useSay();
   const dispatch = useAppDispatch();
   const [menu, setMenu] = useState<{ page: Page; x: number; y: number } | null>(null);
@@ -60,10 +63,26 @@ export function PageGrid({ document, pages, selected, onOpen, header, footer, na
     onDragEnd: ({ over }) => (over ? say('document.drag.down', { place: place(over.id) }) : say('document.drag.back')),
     onDragCancel: () => say('document.drag.back'),
   };
-  const end = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      void dispatch(movePage(document, document.pageIds.indexOf(String(active.id)), document.pageIds.indexOf(String(over.id))));
+  const end = ({ active, over, activatorEvent }: DragEndEvent) => {
+    const [lifted, onto] = [String(active.id), over ? String(over.id) : null];
+    // Held and let go where it lay: a finger's way to choose it.
+    if (onto === lifted && 'touches' in activatorEvent) selection.toggle(lifted);
+    if (!onto || onto === lifted || (selection.has(lifted) && selection.has(onto))) return;
+    const together = selection.has(lifted) ? selection.ids : [lifted];
+    const group = pages.filter((p) => together.includes(p.id));
+    void dispatch(placePages(document, group, anchorFor(document.pageIds, together, lifted, onto)));
   };
+  const press = (page: Page, { shift, mod }: { shift: boolean; mod: boolean }) => {
+    if (shift && !narrow) selection.reach(page.id);
+    else if (selection.on || (mod && !narrow)) selection.toggle(page.id);
+    else onOpen(page);
+  };
+  // Leaves are drawn anew for what they show only; what they call is always the latest.
+  const latest = useRef({ press });
+  useLayoutEffect(() => {
+    latest.current = { press };
+  });
+  const onPress = useMemo(() => (page: Page, keys: { shift: boolean; mod: boolean }) => latest.current.press(page, keys), []);
   const at = menu ? document.pageIds.indexOf(menu.page.id) : 0;
   const shown = selected ? Math.floor(pages.findIndex((p) => p.id === selected) / columns) : undefined;
   return (
@@ -99,7 +118,8 @@ export function PageGrid({ document, pages, selected, onOpen, header, footer, na
                   width={leafWidth}
                   selected={page.id === selected}
                   other={page.checks[0]?.pageId ? place(page.checks[0].pageId) || null : null}
-                  onOpen={onOpen}
+                  {...(selection.on && { chosen: selection.has(page.id) })}
+                  onPress={onPress}
                   onMenu={(which, point) => setMenu({ page: which, ...point })}
                 />
               ))}
@@ -113,6 +133,15 @@ export function PageGrid({ document, pages, selected, onOpen, header, footer, na
           at={menu}
           onClose={() => setMenu(null)}
           entries={[
+            ...(narrow
+              ? []
+              : [
+                  {
+                    icon: 'checkbox-multiple-outline',
+                    title: say(selection.has(menu.page.id) ? 'select.not' : 'select.this'),
+                    onPress: () => selection.toggle(menu.page.id),
+                  },
+                ]),
             { icon: 'rotate-right', title: say('common.turn'), onPress: () => void dispatch(turnPages([menu.page])) },
             {
               icon: 'arrow-left',

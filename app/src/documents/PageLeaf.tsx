@@ -18,18 +18,21 @@ export interface PageLeafProps {
   total: number;
   width: number;
   selected: boolean;
+  /** Whether it is chosen, while pages are being chosen. */
+  chosen?: boolean;
   /** Number of the page that its worst check names. */
   other: number | null;
-  onOpen: (page: Page) => void;
+  /** Pressed, with the keys that were held. */
+  onPress: (page: Page, keys: { shift: boolean; mod: boolean }) => void;
   onMenu: (page: Page, at: { x: number; y: number }) => void;
 }
 
 /** One page on the proof sheet: opens on a tap, moves by drag or, with Space and arrows, by keyboard. */
 export const PageLeaf = memo(Leaf, (a, b) =>
-  (['page', 'folio', 'total', 'width', 'selected', 'other'] as const).every((key) => a[key] === b[key]),
+  (['page', 'folio', 'total', 'width', 'selected', 'chosen', 'other'] as const).every((key) => a[key] === b[key]),
 );
 
-function Leaf({ page, folio, total, width, selected, other, onOpen, onMenu }: PageLeafProps) {
+function Leaf({ page, folio, total, width, selected, chosen, other, onPress, onMenu }: PageLeafProps) {
   const t = useTokens();
   const say = useSay();
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: page.id });
@@ -64,16 +67,18 @@ function Leaf({ page, folio, total, width, selected, other, onOpen, onMenu }: Pa
         {...(selected && { 'aria-current': true })}
         data-testid="leaf"
         data-page={page.id}
-        onClick={() => onOpen(page)}
+        {...(chosen !== undefined && { role: 'checkbox', 'aria-checked': chosen, 'aria-roledescription': undefined })}
+        onClick={(event) => onPress(page, { shift: event.shiftKey, mod: event.ctrlKey || event.metaKey })}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && !isDragging) {
             event.preventDefault();
-            onOpen(page);
+            onPress(page, { shift: event.shiftKey, mod: event.ctrlKey || event.metaKey });
           } else listeners?.onKeyDown?.(event);
         }}
         onContextMenu={(event) => {
           event.preventDefault();
-          onMenu(page, { x: event.clientX, y: event.clientY });
+          // A finger that holds is choosing or lifting.
+          if (!isDragging) onMenu(page, { x: event.clientX, y: event.clientY });
         }}
         style={{
           touchAction: 'manipulation',
@@ -89,8 +94,8 @@ function Leaf({ page, folio, total, width, selected, other, onOpen, onMenu }: Pa
               height: h,
               backgroundColor: t.leaf,
               borderWidth: 1,
-              borderColor: selected ? t.wine : t.hairline,
-              outlineWidth: selected ? 2 : 0,
+              borderColor: selected || chosen ? t.wine : t.hairline,
+              outlineWidth: selected || chosen ? 2 : 0,
               outlineStyle: 'solid',
               outlineColor: t.wine,
             }}
@@ -115,6 +120,7 @@ function Leaf({ page, folio, total, width, selected, other, onOpen, onMenu }: Pa
                 <Sign source="image-broken-variant" size={30} color={t.rust} />
               </View>
             ) : null}
+            {chosen !== undefined ? <Round on={chosen} /> : null}
           </View>
           <View
             style={{
@@ -153,5 +159,30 @@ function Leaf({ page, folio, total, width, selected, other, onOpen, onMenu }: Pa
         />
       </div>
     </div>
+  );
+}
+
+/** A round of paper over a page's corner: whether it is chosen. */
+function Round({ on }: { on: boolean }) {
+  const t = useTokens();
+  return (
+    <View
+      aria-hidden
+      style={{
+        position: 'absolute',
+        left: -10,
+        top: -6,
+        width: 32,
+        height: 32,
+        borderRadius: 16,
+        alignItems: 'center',
+        justifyContent: 'center',
+        backgroundColor: on ? t.wine : t.leaf,
+        borderWidth: 1.5,
+        borderColor: on ? t.wine : t.pencil,
+      }}
+    >
+      {on ? <Sign source="check" size={20} color={t.onWine} /> : null}
+    </View>
   );
 }

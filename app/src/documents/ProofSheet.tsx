@@ -22,6 +22,8 @@ import { cancelJob, jobOf } from '../work/jobs';
 import { useBringIn } from '../work/useBringIn';
 import { NameLine } from './NameLine';
 import { PageGrid } from './PageGrid';
+import { SelectionBar } from './SelectionBar';
+import { useSelection } from './useSelection';
 
 export interface ProofSheetProps {
   id: string;
@@ -43,6 +45,8 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
   const turns = useTurns(id);
   const add = useBringIn(id);
   const doubtful = pages.filter(hasDoubt);
+  const selection = useSelection(pages.map((p) => p.id));
+  const choosing = selection.on && !narrow;
   const open = (page: Page) => {
     const to = `/document/${id}/page/${page.id}` as const;
     if (narrow) router.replace(to);
@@ -56,8 +60,18 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
     'mod+z': () => void dispatch(undoLast(id)),
     'mod+y': () => void dispatch(redoLast(id)),
     'mod+shift+z': () => void dispatch(redoLast(id)),
-    s: () => pages.length && onSend?.(),
-    r: () => !narrow && void dispatch(turnPages(pages)),
+    ...(choosing
+      ? {}
+      : {
+          s: () => pages.length && onSend?.(),
+          r: () => !narrow && void dispatch(turnPages(pages)),
+        }),
+    'mod+a': () => !narrow && selection.set(pages.map((p) => p.id)),
+    x: () => {
+      // The page that has the focus.
+      const id = window.document.activeElement?.getAttribute('data-page');
+      if (id && !narrow) selection.toggle(id);
+    },
   });
 
   if (!document || document.deletedAt)
@@ -91,30 +105,51 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
       {(choose) => (
         <View style={{ flex: 1, minHeight: 0 }}>
           {narrow ? null : <Titled name={document.name} />}
-          <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
-            {back || narrow ? (
+          {choosing ? (
+            <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
+              <IconAction icon="close" label={say('select.end')} onPress={selection.end} />
+              <Heading level={2} variant="titleLarge" style={{ flex: 1 }}>
+                {say('select.count', { count: selection.ids.length, total: pages.length })}
+              </Heading>
+              {doubtful.length ? (
+                <Button mode="text" compact onPress={() => selection.set(doubtful.map((p) => p.id))}>
+                  {say('select.doubtful')}
+                </Button>
+              ) : null}
+              <Button mode="text" compact onPress={() => selection.set(pages.map((p) => p.id))}>
+                {say('select.all')}
+              </Button>
+            </View>
+          ) : (
+            <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
+              {back || narrow ? (
+                <IconAction
+                  icon="arrow-left"
+                  label={narrow ? say('page.toSheet') : say('document.toShelf')}
+                  onPress={() => router.navigate(narrow ? `/document/${id}` : '/')}
+                />
+              ) : null}
+              <View style={{ flex: 1 }} />
+              {pages.length && !narrow ? (
+                <IconAction icon="checkbox-multiple-outline" label={say('select.begin')} onPress={() => selection.set([])} />
+              ) : null}
+              <IconAction icon="image-plus" label={say('document.addFiles')} onPress={choose} />
               <IconAction
-                icon="arrow-left"
-                label={narrow ? say('page.toSheet') : say('document.toShelf')}
-                onPress={() => router.navigate(narrow ? `/document/${id}` : '/')}
+                icon="undo"
+                label={say('common.undo')}
+                disabled={!turns.undo}
+                onPress={() => void dispatch(undoLast(id))}
               />
-            ) : null}
-            <View style={{ flex: 1 }} />
-            <IconAction icon="image-plus" label={say('document.addFiles')} onPress={choose} />
-            <IconAction
-              icon="undo"
-              label={say('common.undo')}
-              disabled={!turns.undo}
-              onPress={() => void dispatch(undoLast(id))}
-            />
-            <IconAction
-              icon="redo"
-              label={say('common.redo')}
-              disabled={!turns.redo}
-              onPress={() => void dispatch(redoLast(id))}
-            />
-          </View>
+              <IconAction
+                icon="redo"
+                label={say('common.redo')}
+                disabled={!turns.redo}
+                onPress={() => void dispatch(redoLast(id))}
+              />
+            </View>
+          )}
           <PageGrid
+            selection={selection}
             document={document}
             pages={pages}
             narrow={narrow}
@@ -153,7 +188,9 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
             footer={pages.length ? null : <Text style={{ padding: 16, color: t.pencil }}>{say('document.empty')}</Text>}
           />
           <UnderWay id={id} pages={pages} />
-          {narrow ? null : (
+          {choosing ? (
+            <SelectionBar document={document} pages={pages} selection={selection} />
+          ) : narrow ? null : (
             <View
               style={{
                 flexDirection: 'row',
@@ -195,11 +232,11 @@ function UnderWay({ id, pages }: { id: string; pages: readonly Page[] }) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
-  const importing = useApp((s) => jobOf(s, 'import', id));
+  const job = useApp((s) => jobOf(s, 'import', id) ?? jobOf(s, 'export', id));
   const looking = pages.filter((p) => p.state === 'looking').length;
-  if (!importing && !looking) return null;
-  const words = importing
-    ? say('document.importing', { done: importing.done, total: importing.total })
+  if (!job && !looking) return null;
+  const words = job
+    ? say(job.kind === 'import' ? 'document.importing' : 'document.saving', { done: job.done, total: job.total })
     : say('document.looking', { done: pages.length - looking, total: pages.length });
   return (
     <View
@@ -213,16 +250,13 @@ function UnderWay({ id, pages }: { id: string; pages: readonly Page[] }) {
         borderColor: t.hairline,
       }}
     >
-      <Progress
-        value={importing ? importing.done / Math.max(1, importing.total) : (pages.length - looking) / pages.length}
-        label={words}
-      />
+      <Progress value={job ? job.done / Math.max(1, job.total) : (pages.length - looking) / pages.length} label={words} />
       <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', minHeight: 44 }}>
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {words}
         </Text>
-        {importing ? (
-          <Button mode="text" compact onPress={() => dispatch(cancelJob(importing.id))}>
+        {job ? (
+          <Button mode="text" compact onPress={() => dispatch(cancelJob(job.id))}>
             {say('common.stop')}
           </Button>
         ) : null}

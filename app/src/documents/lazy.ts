@@ -1,3 +1,6 @@
 import { lazily } from '../ui/lazily';
 
 export const ProofSheet = lazily(() => import('./ProofSheet').then((m) => m.ProofSheet));
+export const FilingSheets = lazily(() => import('./FilingSheets').then((m) => m.FilingSheets), { silent: true });
+export const ShelfBar = lazily(() => import('./ShelfBar').then((m) => m.ShelfBar), { silent: true });
+export const Bin = lazily(() => import('./Bin').then((m) => m.Bin));

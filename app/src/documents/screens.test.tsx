@@ -1,7 +1,7 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
-import { checks, summarise } from '@libretto/model';
+import { checks } from '@libretto/model';
 import { aDocument, anOutline, aPage } from '../testing/records';
 import { isPage, polygonFor, withCorner, withSide, within, type Quad } from '../page/quad';
 import { NameLine } from './NameLine';
@@ -18,7 +18,6 @@ import {
 import { lightTheme } from '../ui/theme';
 import { say } from '../ui/words/words';
 import { aStore } from '../testing/store';
-import { shelfRows } from './shelfRows';
 
 const square: Quad = [[0, 0], [100, 0], [100, 100], [0, 100]]; // prettier-ignore
 
@@ -119,22 +118,6 @@ describe('words', () => {
         expect(words).not.toMatch(/check\.|\{\{|By$/);
       }
   });
-});
-
-describe('the shelf', () => {
-  const summaries = (names: [string, string][]) =>
-    names.map(([name, createdAt], i) => ({ ...summarise(aDocument([], { id: `document-${i}`, name, createdAt }), [], []) }));
-  const all = summaries([
-    ['Timber docket', '2026-11-20T10:00:00.000Z'],
-    ['Hull survey Wren', '2026-11-20T09:00:00.000Z'],
-    ['Hull survey Heron', '2026-11-03T09:00:00.000Z'],
-  ]);
-  const kinds = (query: string) => shelfRows(all, query).map((r) => (r.kind === 'day' ? '-' : r.summary.name));
-
-  test('by day, under one head each', () =>
-    expect(kinds('')).toEqual(['-', 'Timber docket', 'Hull survey Wren', '-', 'Hull survey Heron']));
-  test('every word of the search, in any order', () => expect(kinds('wren HULL')).toEqual(['-', 'Hull survey Wren']));
-  test('nothing found is no row, and no head', () => expect(kinds('mooring')).toEqual([]));
 });
 
 test('a name is changed in place: Enter keeps it, Escape does not', async () => {

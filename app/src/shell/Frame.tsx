@@ -34,7 +34,7 @@ export function Frame() {
       {wide ? <Rail path={path} onKeys={() => setKeys(true)} /> : null}
       {wide && inDocument && !inPage ? (
         <View role="complementary" style={{ width: width < 1024 ? 340 : 352, ...pane }}>
-          <Shelf selected={id} beside />
+          <ShelfBeside selected={id} />
         </View>
       ) : null}
       {wide && inPage ? (
@@ -49,8 +49,8 @@ export function Frame() {
           flex: 1,
           minWidth: 0,
           minHeight: 0,
-          maxWidth: wide && path === '/' ? 620 : undefined,
-          ...(wide && path === '/' ? pane : {}),
+          maxWidth: wide && (path === '/' || path === '/bin') ? 620 : undefined,
+          ...(wide && (path === '/' || path === '/bin') ? pane : {}),
         }}
       >
         <Slot />
@@ -60,6 +60,14 @@ export function Frame() {
       {keys ? <KeysDialog onClose={() => setKeys(false)} /> : null}
     </View>
   );
+}
+
+/** The shelf beside a document, at the folder that the document lies in. */
+function ShelfBeside({ selected }: { selected: string }) {
+  const filed = useApp((s) => s.library.summary[selected]?.folder ?? null);
+  const [looked, setLooked] = useState<{ selected: string; folder: string | null } | null>(null);
+  const folder = looked?.selected === selected ? looked.folder : filed;
+  return <Shelf selected={selected} beside folder={folder} onFolder={(next) => setLooked({ selected, folder: next })} />;
 }
 
 /** Deliveries that are open or have failed and were not cancelled. */
@@ -171,7 +179,13 @@ function Rail({ path, onKeys }: { path: string; onKeys: () => void }) {
         {say('app.initial')}
       </Text>
       <NavLink upright main href="/capture" icon="camera" label={say('nav.capture')} on={path === '/capture'} />
-      <NavLink upright href="/" icon="bookshelf" label={say('nav.shelf')} on={path === '/' || path.startsWith('/document')} />
+      <NavLink
+        upright
+        href="/"
+        icon="bookshelf"
+        label={say('nav.shelf')}
+        on={path === '/' || path === '/bin' || path.startsWith('/document')}
+      />
       <NavLink upright href="/outbox" icon="tray-arrow-up" label={say('nav.outbox')} on={path === '/outbox'} count={waiting} />
       <View style={{ flex: 1 }} />
       <NavLink

@@ -108,14 +108,14 @@ export function turn(stepId: string, state: 'done' | 'undone'): Thunk<Promise<vo
 export const undo = (stepId: string) => turn(stepId, 'undone');
 export const redo = (stepId: string) => turn(stepId, 'done');
 
-/** A document's last step is taken back; its last one that was is done again. */
-export function undoLast(documentId: string): Thunk<Promise<void>> {
+/** A document's last step is taken back, or the last of all; its last one that was is done again. */
+export function undoLast(documentId?: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     const { undo: last } = turnsOf(stepsNow(getState().library), documentId);
     if (last) await dispatch(undo(last.id));
   };
 }
-export function redoLast(documentId: string): Thunk<Promise<void>> {
+export function redoLast(documentId?: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     const { redo: next } = turnsOf(stepsNow(getState().library), documentId);
     if (next) await dispatch(redo(next.id));

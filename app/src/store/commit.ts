@@ -181,8 +181,9 @@ async function summariesOf(draft: Draft, changed: ReadonlyMap<Key, object>): Pro
   for (const document of documents) {
     const pages = recordKeys('page', document.pageIds);
     const newer = pages.some((key) => rest.newer.has(key));
+    const { folder: _folder, tags: _tags, ...known } = before(document.id) ?? {};
     const summary = {
-      ...before(document.id),
+      ...known,
       ...summarise(
         document,
         pages.flatMap((key) => (rest.records.get(key) ?? []) as Page | []),

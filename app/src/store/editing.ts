@@ -210,15 +210,6 @@ export function renameDocument(document: Pick<Document, 'id' | 'name'>, name: st
   return step('name', document.id, [{ op: 'set', kind: 'document', id: document.id, path: ['name'], value: clean }]);
 }
 
-export function deleteDocument(document: Pick<Document, 'id' | 'name'>) {
-  return step(
-    'deleteDocument',
-    document.id,
-    [{ op: 'set', kind: 'document', id: document.id, path: ['deletedAt'], value: new Date().toISOString() }],
-    { code: 'notice.documentDeleted', values: { name: document.name } },
-  );
-}
-
 /** Whether it is sent as one file or as one for each page. */
 export function setFiles(document: Document, files: 'one' | 'page') {
   return change({

@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import {
+  emptyShelf,
   firstSettings,
   type Delivery,
   type Document,
@@ -8,6 +9,7 @@ import {
   type Place,
   type RecordKind,
   type Settings,
+  type ShelfRecord,
   type Summary,
 } from '@libretto/model';
 import type { Outcome } from './commit';
@@ -28,6 +30,7 @@ export interface Library {
   delivery: Record<string, Delivery>;
   place: Record<string, Place>;
   settings: Record<string, Settings>;
+  shelf: Record<string, ShelfRecord>;
   /** All deliveries, the newest first; those that are open are held. */
   outbox: Posted[];
   /** Steps that can be taken back or done again, the oldest first. */
@@ -52,6 +55,7 @@ const initialState: Library = {
   delivery: {},
   place: {},
   settings: { [settingsId]: firstSettings },
+  shelf: { [emptyShelf.id]: emptyShelf },
   outbox: [],
   steps: [],
   pending: [],
@@ -67,14 +71,17 @@ const keep = (state: Library, key: Key, record: object) => {
 const find = (state: Library, key: Key): object | undefined =>
   (state as unknown as Records)[kindOf(key)]?.[key.slice(key.indexOf(':') + 1)];
 
+/** Fields of a document that its summary shows as they are. */
+const shownFields = new Set(['name', 'deletedAt', 'folder', 'tags']);
+
 /** Shows a step on the records that are held. */
 function show(state: Library, step: Step): void {
   const held: ReadonlyMap<Key, object | undefined> = { get: (key: Key) => find(state, key) } as never;
   for (const [key, record] of applyOps(held, step.ops).changed) keep(state, key, record);
   for (const op of step.ops) {
     const summary = op.op === 'set' && op.kind === 'document' ? state.summary[op.id] : undefined;
-    if (summary && op.op === 'set' && (op.path[0] === 'name' || op.path[0] === 'deletedAt'))
-      Object.assign(summary, { [op.path[0]]: op.value ?? null });
+    if (summary && op.op === 'set' && shownFields.has(op.path[0]!))
+      Object.assign(summary, { [op.path[0]!]: op.value ?? (op.path[0] === 'deletedAt' ? null : undefined) });
   }
 }
 
@@ -92,7 +99,7 @@ function take(state: Library, { changed, summaries, taken, outbox, order }: Outc
   for (const [key, record] of changed) {
     const kind = kindOf(key);
     const documentId = kind === 'document' ? idOf(record) : (record as { documentId?: string }).documentId;
-    const wanted = kind === 'settings' || kind === 'place' || kind === 'delivery' || find(state, key);
+    const wanted = kind === 'settings' || kind === 'shelf' || kind === 'place' || kind === 'delivery' || find(state, key);
     if ((wanted || state.loaded[documentId!]) && isNews(key)) keep(state, key, record);
   }
   for (const summary of summaries) if (isNews(`summary:${summary.id}`)) state.summary[summary.id] = summary;
@@ -180,9 +187,12 @@ export function stepsNow({ steps, pending }: Pick<Library, 'steps' | 'pending'>)
   return [...now.values()];
 }
 
-/** The latest step on a document that can be taken back, and the one that can be done again. */
-export function turnsOf(steps: readonly Turning[], documentId: string): { undo: Turning | undefined; redo: Turning | undefined } {
-  const own = steps.filter((s) => s.documentIds.includes(documentId));
+/** The latest step on a document, or of all, that can be taken back, and the one that can be done again. */
+export function turnsOf(
+  steps: readonly Turning[],
+  documentId?: string,
+): { undo: Turning | undefined; redo: Turning | undefined } {
+  const own = documentId ? steps.filter((s) => s.documentIds.includes(documentId)) : steps;
   const undo = own.filter((s) => s.state === 'done').sort((a, b) => a.at.localeCompare(b.at)).at(-1); // prettier-ignore
   // A new step ends what could be done again; of those taken back the last one comes first.
   const redo = own.filter((s) => s.state === 'undone' && (!undo || s.at > undo.at)).sort((a, b) => a.at.localeCompare(b.at))[0]; // prettier-ignore

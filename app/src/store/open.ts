@@ -1,10 +1,10 @@
-import { firstSettings, readRecord, type Document, type Settings, type Summary } from '@libretto/model';
+import { emptyShelf, firstSettings, readRecord, type Document, type Settings, type Summary } from '@libretto/model';
 import { commit } from './commit';
 import { allFilings, filed, isFull } from './files';
 import { forgetStep, unfinishedSteps } from './journal';
 import { held, opened, purged, reading, settingsId, stored, type Library } from './library';
 import { layoutOf, rebuild } from './mend';
-import { purge } from './purge';
+import { purge, type Gone } from './purge';
 import {
   drawers,
   layout,
@@ -32,6 +32,7 @@ let nameOfLost = 'Recovered photographs';
 export const nameLostBy = (name: string) => void (nameOfLost = name);
 
 const settingsKey = keyOf('settings', settingsId);
+const shelfKey = keyOf('shelf', emptyShelf.id);
 
 /**
  * Reads what the shelf needs (summaries, settings, open deliveries, steps), and finishes what a stop in the middle has left. Whatever fails on the
@@ -43,8 +44,11 @@ export function openLibrary(): Thunk<Promise<boolean>> {
     try {
       await openTab(extra.tab);
       await finishJournal(extra.tab);
-      const aside = layoutOf((await readTexts([named.layout]))[named.layout]) === layout ? [] : await rebuild(nameOfLost);
-      dispatch(opened({ ...(await readShelf()), aside }));
+      const lost = layoutOf((await readTexts([named.layout]))[named.layout]) === layout ? [] : await rebuild(nameOfLost);
+      const { aside = [], ...shelf } = await readShelf();
+      // Before anything is written over what cannot be read.
+      await setAside(aside);
+      dispatch(opened({ ...shelf, aside: [...lost, ...aside] }));
       dispatch(started('ready'));
     } catch (error) {
       const code = isFull(error) ? 'full' : /denied|insecure|not allowed|disabled/i.test(String(error)) ? 'blocked' : 'fault';
@@ -76,6 +80,7 @@ async function readShelf(): Promise<Partial<Library>> {
     ...Array.from({ length: steps }, (_, n) => named.step(n)),
     named.outbox,
     settingsKey,
+    shelfKey,
   ];
   const texts = await readTexts(keys);
   const summary: Record<string, Summary> = {};
@@ -95,13 +100,19 @@ async function readShelf(): Promise<Partial<Library>> {
   );
   const found = texts[settingsKey] ? readRecord('settings', texts[settingsKey]) : null;
   const settings: Settings = found && 'record' in found ? { ...firstSettings, ...found.record } : firstSettings;
+  const shelf = texts[shelfKey] ? readRecord('shelf', texts[shelfKey]) : null;
+  const own = [[settingsKey, found], [shelfKey, shelf]] as const; // prettier-ignore
+  const newer = own.flatMap(([key, read]) => (read && 'newer' in read ? key : []));
+  const aside = own.flatMap(([key, read]) => (read && 'problem' in read ? { key, problem: read.problem } : []));
   return {
     summary,
     steps: taken,
+    aside,
     outbox,
     delivery: delivery as Library['delivery'],
     settings: { [settingsId]: settings },
-    ...(found && 'newer' in found && { newer: { [settingsKey]: true } }),
+    ...(shelf && 'record' in shelf && { shelf: { [emptyShelf.id]: shelf.record } }),
+    ...(newer.length && { newer: Object.fromEntries(newer.map((key) => [key, true as const])) }),
   };
 }
 
@@ -122,8 +133,17 @@ function filePhotos(): Thunk<Promise<void>> {
 
 /** What is left over goes in a quiet moment: what was in the bin for its time, and files that nothing refers to. */
 export function tidyUp(now = Date.now()): Thunk<Promise<void>> {
+  return letGo(() => purge(now));
+}
+
+/** Documents in the bin go for good before their time. */
+export function emptyBin(documents: readonly string[]): Thunk<Promise<void>> {
+  return letGo(() => purge(Date.now(), documents));
+}
+
+function letGo(work: () => Promise<Gone>): Thunk<Promise<void>> {
   return async (dispatch, _getState, extra) => {
-    const gone = await purge(now);
+    const gone = await work();
     if (!gone.keys.length) return;
     dispatch(purged(gone));
     extra.say({ kind: 'purged', ...gone });
@@ -169,7 +189,8 @@ function readDocument(id: string): Thunk<Promise<void>> {
       if (aside.length) {
         await setAside(aside);
         await rebuild(nameOfLost);
-        dispatch(opened(await readShelf()));
+        const { aside: _known, ...shelf } = await readShelf();
+        dispatch(opened(shelf));
       }
     } catch (error) {
       dispatch(held({ id, loaded: 'none', records: [], newer: [], aside: [] }));

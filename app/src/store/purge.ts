@@ -1,6 +1,7 @@
 import type { Document, Page } from '@libretto/model';
 import { allOutgoing, dropOutgoing, dropPhotos, dropThumbs } from './files';
 import {
+  allKeys,
   named,
   nextGeneration,
   parsed,
@@ -17,26 +18,29 @@ import { locked, shared } from './tabs';
 
 /** How long what was deleted can be brought back. */
 export const binDays = 30;
+/** Pages read at a time. */
+const portion = 2000;
 
 export interface Gone {
   keys: Key[];
   documents: string[];
 }
 
-/** What has been in the bin for its time goes for good, with its photos; and files of deliveries that have come to their end. */
-export function purge(nowMs: number): Promise<Gone> {
+/**
+ * What has been in the bin for its time goes for good, with its photos; and files of deliveries that have come to their end.
+ *
+ * @param wanted documents in the bin that are to go now; without it, what is there for long enough.
+ */
+export function purge(nowMs: number, wanted?: readonly string[]): Promise<Gone> {
   return locked(shared.records, async () => {
     const bin = parsed<Binned[]>((await readTexts([named.bin]))[named.bin], []);
     const before = new Date(nowMs - binDays * 86_400_000).toISOString();
-    const over = bin.filter((b) => b.at < before);
+    const over = bin.filter((b) => (wanted ? b.key.startsWith('document:') && wanted.includes(b.documentId) : b.at < before));
     const gone: Gone = { keys: [], documents: [] };
     const photos = new Set<string>();
     const thumbs: string[] = [];
     const documents = over.filter((b) => b.key.startsWith('document:'));
-    const read = await readKeys([
-      ...documents.map((b) => b.key),
-      ...over.flatMap((b) => (b.photoId ? keyOf('document', b.documentId) : [])),
-    ]);
+    const read = await readKeys(documents.map((b) => b.key));
     for (const { documentId, key } of documents) {
       const document = read.records.get(key) as Document | undefined;
       // Brought back, or made by a newer version: it stays.
@@ -53,17 +57,13 @@ export function purge(nowMs: number): Promise<Gone> {
     }
     for (const { key, documentId, photoId } of over) {
       if (!photoId || gone.documents.includes(documentId)) continue;
-      const document = read.records.get(keyOf('document', documentId)) as Document | undefined;
-      const others = [...(document?.pageIds ?? []), ...bin.filter((b) => !over.includes(b)).map((b) => b.key.slice(5))];
-      const pages = await readKeys([key, ...recordKeys('page', others)]);
-      const page = pages.records.get(key) as Page | undefined;
+      const page = (await readKeys([key])).records.get(key) as Page | undefined;
       if (!page?.deletedAt) continue;
       gone.keys.push(key);
       thumbs.push(page.id);
-      // Other pages may be made from the same photo.
-      const shares = [...pages.records].some(([other, p]) => other !== key && (p as Page).photoId === photoId);
-      if (!shares && !pages.newer.size) photos.add(photoId);
+      photos.add(photoId);
     }
+    for (const id of await usedBeside(photos, new Set(gone.keys))) photos.delete(id);
     gone.keys.push(...recordKeys('photo', [...photos]));
     if (over.length) {
       const drawers = [...new Set(gone.documents.map(named.drawerOf))];
@@ -93,4 +93,17 @@ export function purge(nowMs: number): Promise<Gone> {
     );
     return gone;
   });
+}
+
+/** Those of the photos that other pages are made from, wherever these stand; also pages that a newer version has written. */
+async function usedBeside(photos: ReadonlySet<string>, gone: ReadonlySet<string>): Promise<string[]> {
+  if (!photos.size) return [];
+  const rest = (await allKeys()).filter((key) => key.startsWith('page:') && !gone.has(key));
+  const used: string[] = [];
+  for (let i = 0; i < rest.length; i += portion)
+    for (const text of Object.values(await readTexts(rest.slice(i, i + portion)))) {
+      const { photoId } = parsed<Partial<Page>>(text, {});
+      if (photoId && photos.has(photoId)) used.push(photoId);
+    }
+  return used;
 }

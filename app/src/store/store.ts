@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { useDispatch, useSelector } from 'react-redux';
+import { useDispatch, useSelector, useStore } from 'react-redux';
 import type { Outcome } from './commit';
 import { libraryReducer, purged, told } from './library';
 import { outdatedBy, sending, sessionReducer } from './session';
@@ -60,3 +60,4 @@ export type AppDispatch = Store['dispatch'];
 export const store = createStore();
 export const useApp = useSelector.withTypes<RootState>();
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppStore = useStore.withTypes<Store>();

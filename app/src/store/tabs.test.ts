@@ -1,3 +1,4 @@
+import { binDocuments } from './filing';
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import { openDB } from 'idb';
 import type { Delivery, Page } from '@libretto/model';
@@ -5,7 +6,7 @@ import { aDelivery, aDocument, aPage } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
 import { change, redo, undo, undoLast } from './change';
 import { commit } from './commit';
-import { deleteDocument, deletePages, learnDelivery, movePage, renameDocument, turnPages } from './editing';
+import { deletePages, learnDelivery, movePage, renameDocument, turnPages } from './editing';
 import { dropCache } from './files';
 import { keepPage } from './keeping';
 import { openLibrary } from './open';
@@ -229,7 +230,7 @@ describe('one transaction', () => {
     };
     try {
       await one.dispatch(renameDocument(document(one), 'Wren'));
-      await one.dispatch(deleteDocument(document(one)));
+      await one.dispatch(binDocuments([document(one)]));
     } finally {
       IDBObjectStore.prototype.put = put;
     }
@@ -262,11 +263,11 @@ describe('records of a newer version', () => {
 
   test('fields that nobody here knows outlive a change', async () => {
     await aStore([]);
-    await writeTexts({ 'document:document-1': JSON.stringify({ ...aDocument([]), folder: 'Yard' }) });
+    await writeTexts({ 'document:document-1': JSON.stringify({ ...aDocument([]), berth: 'Yard' }) });
     await writeTexts({ layout: '"1"' });
     const one = await anotherTab();
     await one.dispatch(renameDocument(document(one), 'Wren'));
-    expect(await stored('document:document-1')).toMatchObject({ name: 'Wren', folder: 'Yard' });
+    expect(await stored('document:document-1')).toMatchObject({ name: 'Wren', berth: 'Yard' });
   });
 });
 

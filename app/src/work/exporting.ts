@@ -1,5 +1,6 @@
 import { safeFileName, type Document, type Page } from '@libretto/model';
 import type { FilePage } from './file.worker';
+import { runJob } from './jobs';
 import { priority } from './pool';
 import { filePool } from './pools';
 import { pageImage } from './pageImages';
@@ -39,6 +40,15 @@ export async function makePdfs(
     files.push({ ...file, fileName: safeFileName(bundle.name, 'pdf') });
   }
   return files;
+}
+
+/** Saves some of a document's pages to this device as a PDF of their own. */
+export function savePdfOf(document: Document, pages: readonly Page[], name: string) {
+  return runJob('export', document.id, pages.length, async ({ signal, tell }) => {
+    const { files: _files, ...as } = document;
+    const [file] = await makePdfs({ ...as, name }, pages, signal, (done) => tell({ done }));
+    saveBlob(file!.blob, file!.fileName);
+  });
 }
 
 /** The document's name, or for a file a page the name with the page's number, all as long, so that they sort. */

@@ -4,6 +4,7 @@ import { assertRaster, type Plane, type Point, type Raster } from '../raster/ras
 import { resizeArea, shrinkToEdge } from '../raster/resize';
 import { isDesk, isPrintedFrame } from './background';
 import { candidates, type Candidate } from './candidates';
+import { evidenceOf, judgeEvidence } from './evidence';
 import { describe } from './features';
 import { areFields } from './fields';
 import { fitSides } from './fit';
@@ -52,6 +53,8 @@ const doubt = 0.02;
 const large = 0.12;
 /** Refused with this confidence is hardly refused. */
 const passable = 0.35;
+/** Probability by all evidence under which an outline is no page. As low as this, hardly a page is lost, and three in four of other things go (docs/finding.md). */
+export const leastEvidence = 0.03;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
@@ -100,9 +103,11 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   return inReadingOrder(upright ? uprightPages(middling, close, shrunk) : close);
 }
 
-interface Choice {
+export interface Choice {
   seen: Sighting;
-  chosen: { candidate: Candidate; confidence: number }[];
+  chosen: { candidate: Candidate; confidence: number; evidence?: Float32Array | undefined }[];
+  /** How many outlines were no page by what lies in them. */
+  refused: number;
 }
 
 /** A candidate's corners in the picture that it was seen on a smaller copy of. */
@@ -111,17 +116,24 @@ function cornersIn(photo: Raster, { corners }: Candidate, { lab }: Sighting): Po
   return corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]);
 }
 
-/** The best candidates that do not overlap, as far as they are accepted. */
-function choose(photo: Raster, seen: Sighting, { at, leastConfidence = 0, most = 8 }: FindOptions): Choice {
+/** The best candidates that do not overlap, as far as they are accepted: @param byOutline by their outline alone, for training what judges the rest. */
+export function choose(
+  photo: Raster,
+  seen: Sighting,
+  { at, leastConfidence = 0, most = 8 }: FindOptions,
+  byOutline = false,
+): Choice {
   const scores = seen.features.map(rank);
   const order = scores.map((_, i) => i).sort((i, j) => scores[j] - scores[i]);
   const chosen: Choice['chosen'] = [];
+  /** What is no page by all evidence; no part of it is one either. */
+  const refused: Candidate[] = [];
   const passed: Choice['chosen'] = [];
   const printed: Candidate[] = [];
   for (const i of order) {
     const candidate = seen.candidates[i];
     if (at && !contains(candidate.corners, [(at[0] + 0.5) * seen.scale - 0.5, (at[1] + 0.5) * seen.scale - 0.5])) continue;
-    if (chosen.some((c) => overlap(c.candidate.corners, candidate.corners) > 0.1)) continue;
+    if ([...chosen.map((c) => c.candidate), ...refused].some((c) => overlap(c.corners, candidate.corners) > 0.1)) continue;
     const confidence = acceptance(seen.features[i], scores[i], scores[order[0]], chosen.length);
     if (confidence < Math.min(leastConfidence, passable)) continue;
     if (!at) {
@@ -133,23 +145,31 @@ function choose(photo: Raster, seen: Sighting, { at, leastConfidence = 0, most =
         continue;
       }
     }
+    // Whoever points at a page, or asks for every outline, is not contradicted.
+    const asked = !at && leastConfidence > 0 && confidence >= passable;
+    const evidence = asked ? evidenceOf(candidate, seen, confidence, !chosen.length && !refused.length) : undefined;
+    if (evidence && !byOutline && judgeEvidence(evidence) < leastEvidence) {
+      refused.push(candidate);
+      continue;
+    }
     if (confidence < leastConfidence) {
-      passed.push({ candidate, confidence });
+      passed.push({ candidate, confidence, evidence });
       continue;
     }
     // A better one that was hardly refused is rather it than a part of it that is accepted.
     const better = passed.find((p) => overlap(p.candidate.corners, candidate.corners) > 0.5);
-    chosen.push(better ?? { candidate, confidence });
+    chosen.push(better ?? { candidate, confidence, evidence });
     if (chosen.length >= most) break;
   }
-  return { seen, chosen };
+  return { seen, chosen, refused: refused.length };
 }
 
 /** Which of a candidate's sides are edges that were seen, and not the picture's border. */
 const sidesSeen = ({ sides }: Candidate, { supports }: Sighting) => sides.map(({ line }) => !supports[line].line.frame);
 
 /** Whether a quick look leaves no question open: nothing that might be a page, or pages beyond doubt, of some size and wholly in the picture, and nothing else that might be one. */
-function isClear({ seen, chosen }: Choice): boolean {
+function isClear({ seen, chosen, refused }: Choice): boolean {
+  if (refused) return false;
   const beyond = chosen.every(
     ({ candidate, confidence }) => confidence > beyondDoubt && sidesSeen(candidate, seen).every(Boolean),
   );

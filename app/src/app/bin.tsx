@@ -1,0 +1,5 @@
+import { Bin } from '../documents/lazy';
+
+export default function BinRoute() {
+  return <Bin />;
+}

@@ -1,0 +1,138 @@
+import { ScrollView, View } from 'react-native';
+import { Text, TouchableRipple } from 'react-native-paper';
+import { pathTo, shelfOrders, type ShelfOrder, type ShelfRecord } from '@libretto/model';
+import { tagsInUse } from '../store/filing';
+import { useApp } from '../store/store';
+import { shallowEqual } from 'react-redux';
+import { IconAction } from '../ui/IconAction';
+import { MoreMenu } from '../ui/MoreMenu';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useSay } from '../ui/words/words';
+import { documentsOnShelf, shelfFilters, type ShelfFilter } from './shelfRows';
+
+export interface ViewRowProps {
+  order: ShelfOrder;
+  filter: ShelfFilter | null;
+  tag: string | null;
+  onOrder: (order: ShelfOrder) => void;
+  onFilter: (filter: ShelfFilter | null) => void;
+  onTag: (tag: string | null) => void;
+  /** A new folder is wanted. */
+  onFolder: () => void;
+}
+
+const mostTags = 12;
+
+/** Which documents are shown, in which order. */
+export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder }: ViewRowProps) {
+  const say = useSay();
+  const all = useApp(documentsOnShelf);
+  const tags = useApp((s) => tagsInUse(documentsOnShelf(s)).slice(0, mostTags), shallowEqual);
+  if (!all.length) return null;
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', marginRight: -12 }}>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} style={{ flex: 1 }} contentContainerStyle={{ gap: 6 }}>
+        {shelfFilters.map((id) => (
+          <Word
+            key={id}
+            on={filter === id}
+            words={say(`shelf.filter.${id}`)}
+            onPress={() => onFilter(filter === id ? null : id)}
+          />
+        ))}
+        {tags.map((each) => (
+          <Word
+            key={each}
+            on={tag === each}
+            words={say('shelf.tag', { tag: each })}
+            onPress={() => onTag(tag === each ? null : each)}
+          />
+        ))}
+      </ScrollView>
+      <MoreMenu
+        label={say('shelf.order.label')}
+        entries={shelfOrders.map((id) => ({
+          title: say(`shelf.order.${id}`),
+          ...(id === order && { icon: 'check' }),
+          onPress: () => onOrder(id),
+        }))}
+      >
+        {(open) => <IconAction icon="sort" label={say('shelf.order.label')} aria-haspopup="menu" onPress={open} />}
+      </MoreMenu>
+      <IconAction icon="folder-plus-outline" label={say('folder.new')} onPress={onFolder} />
+    </View>
+  );
+}
+
+/** A word that is on or off. */
+function Word({ on, words, onPress }: { on: boolean; words: string; onPress: () => void }) {
+  const t = useTokens();
+  return (
+    <TouchableRipple
+      role="button"
+      aria-pressed={on}
+      onPress={onPress}
+      style={{
+        minHeight: 44,
+        justifyContent: 'center',
+        paddingHorizontal: 12,
+        borderRadius: corner,
+        borderWidth: 1,
+        borderColor: on ? t.wine : t.hairline,
+        backgroundColor: on ? t.wine : t.leaf,
+      }}
+    >
+      <Text variant="bodySmall" style={{ color: on ? t.onWine : t.pencil }}>
+        {words}
+      </Text>
+    </TouchableRipple>
+  );
+}
+
+export interface WayProps {
+  folders: ShelfRecord['folders'];
+  folder: string | null;
+  onFolder: (id: string | null) => void;
+}
+
+/** The way from the shelf to the folder that is open; each stage leads back to it. */
+export function Way({ folders, folder, onFolder }: WayProps) {
+  const t = useTokens();
+  const say = useSay();
+  const path = pathTo(folders, folder);
+  if (!path.length) return null;
+  return (
+    <View
+      role="navigation"
+      aria-label={say('folder.way')}
+      style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', borderBottomWidth: 1, borderColor: t.hairline }}
+    >
+      {[{ id: null, name: say('shelf.title') }, ...path].map(({ id, name }, i) => {
+        const last = i === path.length;
+        return (
+          <View key={id ?? 'shelf'} style={{ flexDirection: 'row', alignItems: 'center', minWidth: 0 }}>
+            {i ? (
+              <Text aria-hidden style={{ color: t.pencil }}>
+                {say('folder.in')}
+              </Text>
+            ) : null}
+            {last ? (
+              <Text aria-current="page" variant="titleMedium" style={{ paddingHorizontal: 8, paddingVertical: 10 }}>
+                {name}
+              </Text>
+            ) : (
+              <TouchableRipple
+                role="link"
+                onPress={() => onFolder(id)}
+                style={{ minHeight: 44, justifyContent: 'center', paddingHorizontal: i ? 8 : 0 }}
+              >
+                <Text style={{ color: t.wine }}>{name}</Text>
+              </TouchableRipple>
+            )}
+          </View>
+        );
+      })}
+    </View>
+  );
+}
