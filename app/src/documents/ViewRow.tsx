@@ -113,7 +113,7 @@ export function Way({ folders, folder, onFolder }: WayProps) {
         return (
           <View key={id ?? 'shelf'} style={{ flexDirection: 'row', alignItems: 'center', minWidth: 0 }}>
             {i ? (
-              <Text aria-hidden style={{ color: t.pencil }}>
+              <Text aria-hidden style={{ color: t.pencil, paddingLeft: i > 1 ? 0 : 8 }}>
                 {say('folder.in')}
               </Text>
             ) : null}
