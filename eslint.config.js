@@ -23,7 +23,7 @@ const walls = Object.entries(rooms).map(([room, uses]) => ({
   message: `${room} may use ${uses.join(', ') || 'no other room'}.`,
 }));
 
-const workspaces = ['app', 'server', 'core', 'model', 'formats', 'cli', 'demo', 'e2e', 'bench'];
+const workspaces = ['app', 'server', 'core', 'model', 'formats', 'text', 'cli', 'demo', 'e2e', 'bench'];
 
 module.exports = defineConfig([
   globalIgnores([

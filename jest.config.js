@@ -1,15 +1,18 @@
+/** Packages that are ES modules only. */
+const modules = ['franc-min', 'trigram-utils', 'n-gram', 'collapse-white-space'];
 const node = (name) => ({
   displayName: name,
   rootDir: `${__dirname}/${name}`,
   testEnvironment: 'node',
   testMatch: ['<rootDir>/src/**/*.test.ts'],
+  transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`],
   transform: {
     '^.+\\.(m?[jt]sx?)$': [
       `${__dirname}/scripts/jest-transform.cjs`,
       { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } },
     ],
   },
-  moduleNameMapper: { '^@libretto/(core|model|formats)$': `${__dirname}/$1/src/index.ts` },
+  moduleNameMapper: { '^@libretto/(core|model|formats|text)$': `${__dirname}/$1/src/index.ts` },
 });
 
 /** @type {import('jest').Config} */
@@ -17,7 +20,7 @@ module.exports = {
   // No test passes only on a quick machine.
   testTimeout: 60_000,
   projects: [
-    ...['core', 'model', 'formats', 'cli', 'demo', 'bench'].map(node),
+    ...['core', 'model', 'formats', 'text', 'cli', 'demo', 'bench'].map(node),
     // The packages that talk WebDAV and SMTP are ES modules.
     { ...node('server'), transformIgnorePatterns: [] },
     require('./app/jest.config.js'),

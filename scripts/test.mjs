@@ -11,6 +11,7 @@ const workspaces = [
   'core',
   'model',
   'formats',
+  'text',
   'server',
   'cli',
   'demo',

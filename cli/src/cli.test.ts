@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { flatten, textSkew } from '@libretto/core';
 import { decode } from './decode';
 import { findCommand } from './find';
+import { readCommand } from './read';
 import { scanCommand } from './scan';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-cli-'));
@@ -124,6 +125,29 @@ test('scan writes one PDF', async () => {
   expect(errors.join()).toContain('broken.jpg');
   expect(execFileSync('pdfinfo', [file]).toString()).toMatch(/Pages:\s+1/);
 }, 60_000);
+
+test('read prints the words of a page where they lie in the photo', async () => {
+  expect(await readCommand([photo, broken])).toBe(1);
+  expect(errors.join()).toContain('broken.jpg');
+  const line = JSON.parse(out[0]!);
+  expect(Object.keys(line)).toEqual(['file', 'page', 'language', 'text', 'words']);
+  expect([line.file, line.page, line.language]).toEqual(['timber-docket.jpg', 1, 'en']);
+  for (const words of ['Delivery docket', '19 November 2026', 'Douglas fir, clear']) expect(line.text).toContain(words);
+  // "Delivery" stands at the top left of the docket, whose corners are known.
+  const quad = JSON.parse(readFileSync(path.join(demo, 'truth.json'), 'utf8')).photos.find((p: { file: string }) => p.file === 'timber-docket.jpg').pages[0].quad; // prettier-ignore
+  const [[x, y]] = line.words[0].box;
+  const share = (a: number[], b: number[]) => ((x - a[0]!) * (b[0]! - a[0]!) + (y - a[1]!) * (b[1]! - a[1]!)) / ((b[0]! - a[0]!) ** 2 + (b[1]! - a[1]!) ** 2); // prettier-ignore
+  expect(line.words[0].text).toBe('Delivery');
+  expect(share(quad[0], quad[1])).toBeLessThan(0.15);
+  expect(share(quad[0], quad[3])).toBeLessThan(0.25);
+}, 120_000);
+
+test('scan --text writes a PDF whose words are found', async () => {
+  const file = path.join(folder, 'searchable.pdf');
+  expect(await scanCommand([photo, '--out', file, '--text'])).toBe(0);
+  const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
+  for (const words of ['Delivery docket', 'Iroko, planed', '19 November 2026']) expect(text).toContain(words);
+}, 120_000);
 
 test('a photo in which no page is found is taken as a whole, and that is said', async () => {
   const desk = path.join(folder, 'desk.png');

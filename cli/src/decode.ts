@@ -3,8 +3,11 @@ import sharp from 'sharp';
 import type { Raster } from '@libretto/core';
 import { focalLength35 } from '@libretto/formats/exif';
 
-/** Reads a JPEG, PNG or WebP upright (EXIF turn applied), with the focal length that it tells. Throws with the reason, not the file's name. */
-export async function decode(file: string): Promise<Raster & { focal35mm?: number }> {
+/** Fewer dots an inch are what programs write that do not know. */
+const leastDpi = 100;
+
+/** Reads a JPEG, PNG or WebP upright (EXIF turn applied), with the focal length and the dots an inch that it tells. Throws with the reason, not the file's name. */
+export async function decode(file: string): Promise<Raster & { focal35mm?: number; dpi?: number }> {
   const bytes = await readFile(file);
   const { data, info } = await sharp(bytes, { limitInputPixels: 100_000_000 })
     .rotate()
@@ -14,7 +17,15 @@ export async function decode(file: string): Promise<Raster & { focal35mm?: numbe
     .toBuffer({ resolveWithObject: true });
   const focal35mm = await focalLength35(bytes);
   const { width, height } = info;
-  return { width, height, channels: info.channels as 1 | 3 | 4, data, ...(focal35mm && { focal35mm }) };
+  const { density = 0 } = await sharp(bytes).metadata();
+  return {
+    width,
+    height,
+    channels: info.channels as 1 | 3 | 4,
+    data,
+    ...(focal35mm && { focal35mm }),
+    ...(density >= leastDpi && { dpi: density }),
+  };
 }
 
 /** Says on stderr which file failed and why. */

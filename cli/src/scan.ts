@@ -2,8 +2,21 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import sharp from 'sharp';
-import { findPages, render, sidesNear, wholeAsRead, type Filter, type Outline, type RenderedPage } from '@libretto/core';
+import {
+  analysePage,
+  findPages,
+  finish,
+  flatten,
+  sidesNear,
+  wholeAsRead,
+  type Filter,
+  type Outline,
+  type RenderedPage,
+} from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
+import { readPage } from '@libretto/text';
+import { wordsOf } from '@libretto/text/layer';
+import { nodeEngine } from '@libretto/text/node';
 import { complain, decode } from './decode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
@@ -18,6 +31,7 @@ export async function scanCommand(args: string[]): Promise<number> {
       filter: { type: 'string', default: 'auto' },
       dpi: { type: 'string', default: '300' },
       quads: { type: 'string' },
+      text: { type: 'boolean', default: false },
     },
   });
   const filter = filters.find((f) => f === values.filter);
@@ -39,6 +53,7 @@ export async function scanCommand(args: string[]): Promise<number> {
   const asPdf = out.toLowerCase().endsWith('.pdf');
   if (!asPdf) await mkdir(out, { recursive: true });
   const given = values.quads ? await readQuads(values.quads) : null;
+  const engine = values.text && asPdf ? nodeEngine() : null;
   let code = 0;
   const images: PageImage[] = [];
   for (const file of positionals) {
@@ -53,12 +68,12 @@ export async function scanCommand(args: string[]): Promise<number> {
       for (const [i, { quad, polygon: known, whole }] of pages.entries()) {
         // Corners alone say nothing of a curve: it is looked for along the sides.
         const polygon = known ?? (given && !whole ? sidesNear(photo, quad) : undefined);
-        const page = render(
-          photo,
-          { quad, ...(whole && { whole }), ...(polygon && { polygon }), turn: 0, filter: filter as Filter | 'auto' },
-          { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) },
-        );
-        if (asPdf) images.push(await encode(page));
+        const recipe = { quad, ...(whole && { whole }), ...(polygon && { polygon }), turn: 0 as const };
+        const flat = flatten(photo, recipe, { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
+        const analysis = analysePage(flat);
+        const page = finish(flat, { filter: filter as Filter | 'auto' }, analysis);
+        const words = engine && wordsOf(await readPage(finish(flat, { filter: 'grey' }, analysis).image, engine, page), page);
+        if (asPdf) images.push({ ...(await encode(page)), ...(words && { words }) });
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
     } catch (error) {
@@ -66,6 +81,7 @@ export async function scanCommand(args: string[]): Promise<number> {
       code = 1;
     }
   }
+  await engine?.end();
   if (asPdf) {
     if (!images.length) {
       console.error(`${out}: not written, there is no page`);

@@ -2,3 +2,4 @@ export { packBits, type Bits } from './bits';
 export { encodeGroup4 } from './ccitt';
 export { jpegComponents, type PageImage } from './pageImage';
 export { writePdf, type PdfMeta } from './pdf';
+export type { LayerLine, LayerWord, PageWords } from './textLayer';

@@ -1,3 +1,5 @@
+import type { PageWords } from './textLayer';
+
 /** A finished page, encoded as it will lie in a file. */
 export type PageImage = {
   width: number;
@@ -6,6 +8,8 @@ export type PageImage = {
   widthMm: number;
   heightMm: number;
   bytes: Uint8Array;
+  /** What stands on it, where it was read. */
+  words?: PageWords;
 } & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' });
 
 /** Number of colour components of a baseline or progressive JPEG, from its frame header (ITU-T T.81, B.2.2). Throws when there is none. */

@@ -1,5 +1,6 @@
 import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
 import type { PageImage } from './pageImage';
+import { TextLayer } from './textLayer';
 
 export interface PdfMeta {
   title: string;
@@ -12,7 +13,7 @@ const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once.
+ * are embedded once. Words that were read lie over their page, unseen.
  */
 export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
@@ -23,6 +24,9 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   pdf.setCreationDate(meta.created);
   pdf.setModificationDate(meta.changed);
   const { context } = pdf;
+  const layer = new TextLayer(pdf);
+  const language = pages.find((p) => p.words?.language)?.words!.language;
+  if (language) pdf.setLanguage(language);
   const embedded = new Map<Uint8Array, ReturnType<typeof context.register>>();
   for (const image of pages) {
     const width = image.widthMm * pointsPerMm;
@@ -51,8 +55,13 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     }
     page.node.setXObject(PDFName.of('Page'), reference);
     const drawing = `q ${round(width)} 0 0 ${round(height)} 0 0 cm /Page Do Q`;
-    page.node.set(PDFName.of('Contents'), context.register(context.stream(drawing)));
+    const words = image.words ? layer.write(page, image.words, image.heightMm) : '';
+    page.node.set(
+      PDFName.of('Contents'),
+      context.register(words ? context.flateStream(`${drawing}\n${words}`) : context.stream(drawing)),
+    );
   }
+  layer.end();
   return pdf.save({ useObjectStreams: false });
 }
 

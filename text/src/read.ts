@@ -1,0 +1,125 @@
+import type { Raster } from '@libretto/core';
+import { calibrated, leastSaid } from './confidence';
+import type { Engine } from './engine';
+import { languageOf, type Language } from './language';
+import { layoutOf, unreadShare, withoutRules, type Way } from './layout';
+import { linesOf, textOf } from './order';
+import type { Line, Recognised, Rect, Word } from './words';
+
+export interface PageText {
+  language: Language;
+  lines: Line[];
+  /** The lines as running text. */
+  text: string;
+  /** Share of the ink that was not read, 0..1, where it is so much that text must be missing; else 0. */
+  unread: number;
+}
+
+export interface ReadOptions {
+  /** Width of the page on paper, mm. */
+  widthMm: number;
+  /** Read in this one at first; with `sure`, whatever the words look like. */
+  language?: Language;
+  sure?: boolean;
+}
+
+/** More of the ink than this without a word: text is missing. */
+const lost = 0.15;
+/** Below it letters are too small for the recogniser, dpi; enlarged to the second. */
+const leastDpi = 180;
+const enlargedDpi = 300;
+/** A word, not a speck: letters or digits, and how sure the engine is at least. */
+const isWord = ({ text, confidence }: Recognised) => /[\p{L}\p{N}]{2}/u.test(text) && confidence >= 50;
+
+/** The ways to try, the likeliest first. */
+const ways: Record<Way, readonly Way[]> = { columns: ['columns', 'block'], block: ['block', 'sheet'], sheet: ['sheet', 'block'] };
+
+/**
+ * Reads a finished page: a look at its layout picks how, lost text is noticed and read again another way, and the language is told from what was read.
+ *
+ * @param page grey or colour, evened, never two-level; upright.
+ * @throws what the engine throws.
+ */
+export async function readPage(
+  page: Raster,
+  engine: Engine,
+  { widthMm, language = 'eng', sure = false }: ReadOptions,
+): Promise<PageText> {
+  const grey = asGrey(page);
+  const dpi = (grey.width / widthMm) * 25.4;
+  const layout = layoutOf(grey, widthMm);
+  const up = dpi < leastDpi ? enlargedDpi / dpi : 1;
+  let bare: Raster | null = null;
+  const recognise = async (way: Way, in_: Language): Promise<Recognised[][]> => {
+    // Taken as one block, rules are read as letters.
+    const from = way === 'sheet' ? (bare ??= withoutRules(grey, layout)) : grey;
+    const blocks = await engine.recognise(up > 1 ? enlarged(from, up) : from, way, in_, dpi * up);
+    return blocks.map((words) => words.flatMap((w) => tidied(w, up, grey)));
+  };
+  const missing = (blocks: readonly Recognised[][]) => unreadShare(layout, blocks.flat().map((w) => w.box), widthMm); // prettier-ignore
+
+  let used: Way = layout.way;
+  let in_ = language;
+  let blocks = await recognise(used, in_);
+  let unread = missing(blocks);
+  if (unread > lost)
+    for (const way of ways[layout.way].slice(1)) {
+      const again = await recognise(way, in_);
+      const left = missing(again);
+      // Columns read across are worse than a gap.
+      if (left > unread - 0.05 || (layout.way === 'columns' && unread < 2 * lost)) continue;
+      [blocks, unread, used] = [again, left, way];
+    }
+  if (!sure) {
+    const told = languageOf(blocks.flat().map((w) => w.text).join(' ')); // prettier-ignore
+    if (told && told !== in_) {
+      in_ = told;
+      blocks = await recognise(used, in_);
+      unread = missing(blocks);
+    }
+  }
+  const kept = blocks.map((words) =>
+    words.map(({ text, box, confidence }): Word => ({ text, box, confidence: calibrated(text, confidence) })),
+  );
+  const lines = blocks.flat().some(isWord) ? linesOf(kept, used === 'columns') : [];
+  return { language: in_, lines, text: textOf(lines), unread: unread > lost ? unread : 0 };
+}
+
+/** A word in px of the page; what is rather a rule or a speck is none. Letters between digits that look like a nought are one. */
+function tidied({ text, box, confidence }: Recognised, up: number, { width, height }: Raster): Recognised | [] {
+  const clean = text.replace(/^[|¦]+|[|¦]+$/g, '').replace(/(?<=\d)[©Oo](?=[\d.,:]|$)|(?<=^|[.,:])[©O](?=\d)/g, '0').trim(); // prettier-ignore
+  if (!clean || confidence < leastSaid) return [];
+  const rect: Rect = { x: box.x / up, y: box.y / up, width: box.width / up, height: box.height / up };
+  // A single letter that touches the border is a speck of the page's edge.
+  const touches = rect.x <= 1 || rect.y <= 1 || rect.x + rect.width >= width - 1 || rect.y + rect.height >= height - 1;
+  if (clean.length === 1 && touches) return [];
+  return { text: clean, box: rect, confidence };
+}
+
+function asGrey(page: Raster): Raster {
+  if (page.channels === 1) return page;
+  const data = new Uint8ClampedArray(page.width * page.height);
+  // Rec. 709 luma of the encoded values: what the recogniser would make of it itself.
+  for (let i = 0, p = 0; i < data.length; i++, p += page.channels) data[i] = 0.2126 * page.data[p]! + 0.7152 * page.data[p + 1]! + 0.0722 * page.data[p + 2]!; // prettier-ignore
+  return { width: page.width, height: page.height, channels: 1, data };
+}
+
+/** Bilinear, for small print. */
+function enlarged(page: Raster, by: number): Raster {
+  const [width, height] = [Math.round(page.width * by), Math.round(page.height * by)];
+  const data = new Uint8ClampedArray(width * height);
+  for (let y = 0; y < height; y++) {
+    const sy = Math.min(page.height - 1, Math.max(0, (y + 0.5) / by - 0.5));
+    const [y0, fy] = [Math.floor(sy), sy % 1];
+    const [a, b] = [y0 * page.width, Math.min(page.height - 1, y0 + 1) * page.width];
+    for (let x = 0; x < width; x++) {
+      const sx = Math.min(page.width - 1, Math.max(0, (x + 0.5) / by - 0.5));
+      const [x0, fx] = [Math.floor(sx), sx % 1];
+      const x1 = Math.min(page.width - 1, x0 + 1);
+      const above = page.data[a + x0]! * (1 - fx) + page.data[a + x1]! * fx;
+      const under = page.data[b + x0]! * (1 - fx) + page.data[b + x1]! * fx;
+      data[y * width + x] = above * (1 - fy) + under * fy;
+    }
+  }
+  return { width, height, channels: 1, data };
+}
