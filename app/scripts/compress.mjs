@@ -18,8 +18,8 @@ await Promise.all(
   Array.from({ length: availableParallelism() }, async () => {
     for (let file; (file = queue.pop());) {
       const bytes = readFileSync(dist + file);
-      // The reader of PDFs has megabytes of tables that are fetched once: less effort for them.
-      const quality = file.startsWith('pdf/') ? 6 : 11;
+      // The readers of PDFs and of text have megabytes that are fetched once: less effort for them.
+      const quality = /^(pdf|text)\//.test(file) ? 6 : 11;
       const [br, gz] = await Promise.all([
         pack(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: quality, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length } }),
         zip(bytes, { level: 9 }),
@@ -43,7 +43,7 @@ const total = kb('br') + fontsKb;
 console.log(
   `first visit: ${Math.round(total)} kB with brotli (${Math.round(kb('gz') + fontsKb)} kB gzipped), ${Math.round(fontsKb)} kB of it fonts; the largest:`,
 );
-for (const [file, { raw, br, gz }] of [...sizes].filter(([f]) => f.endsWith('.js') && !f.startsWith('pdf/')).sort((a, b) => b[1].gz - a[1].gz).slice(0, 10)) // prettier-ignore
+for (const [file, { raw, br, gz }] of [...sizes].filter(([f]) => f.endsWith('.js') && !/^(pdf|text)\//.test(f)).sort((a, b) => b[1].gz - a[1].gz).slice(0, 10)) // prettier-ignore
   console.log(`  ${String(Math.round(gz / 1000)).padStart(5)} gz ${String(Math.round(br / 1000)).padStart(5)} br ${String(Math.round(raw / 1000)).padStart(6)} kB  ${file.replace(/^.*\//, '')}${first.includes(file) ? '  (first visit)' : ''}`); // prettier-ignore
 if (total > budgetKb) {
   console.error(`The first visit weighs ${Math.round(total)} kB, more than ${budgetKb}`);

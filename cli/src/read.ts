@@ -2,7 +2,7 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { analysePage, findPages, finish, flatten, wholeAsRead, type Point } from '@libretto/core';
 import { languageIds, languages, readPage, type Language, type PageText, type Rect } from '@libretto/text';
-import { nodeEngine } from '@libretto/text/node';
+import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
 
 type Corners = [Point, Point, Point, Point];

@@ -16,7 +16,7 @@ import {
 import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
 import { readPage } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
-import { nodeEngine } from '@libretto/text/node';
+import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;

@@ -162,6 +162,8 @@ export const documentSchema = z.object({
   tags: z.optional(z.array(tag).check(z.maxLength(40))),
   /** Whether it is sent as one file or as one for each page; without it, one. */
   files: z.optional(z.enum(['one', 'page'])),
+  /** Whether its files carry the words that were read on it; without it, yes. */
+  searchable: z.optional(z.boolean()),
   demo: z.optional(z.boolean()),
 });
 export type Document = z.infer<typeof documentSchema>;

@@ -1,6 +1,6 @@
 import type { Raster } from '@libretto/core';
 import type { Way } from './layout';
-import type { Language } from './language';
+import type { Language } from './languages';
 import type { Recognised } from './words';
 
 /** What recognises words in a picture. */

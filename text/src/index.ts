@@ -1,6 +1,7 @@
 export type { Engine } from './engine';
 export { calibrated } from './confidence';
-export { languageIds, languageOf, languages, type Language } from './language';
+export { languageOf } from './language';
+export { languageIds, languages, type Language } from './languages';
 export { layoutOf, unreadShare, type Layout, type Way } from './layout';
 export { linesOf, textOf } from './order';
 export { readPage, type PageText, type ReadOptions } from './read';

@@ -1,9 +1,5 @@
 import { franc } from 'franc-min';
-
-/** Languages that ship, by their codes of ISO 639-3 (as the engine and the detector name them) and BCP 47 (as files name them). */
-export const languages = { eng: 'en', deu: 'de', fra: 'fr', spa: 'es', ita: 'it', nld: 'nl', por: 'pt' } as const;
-export type Language = keyof typeof languages;
-export const languageIds = Object.keys(languages) as Language[];
+import { languageIds, type Language } from './languages';
 
 /** Fewer letters than this say too little: titles and cards. */
 const leastLetters = 100;

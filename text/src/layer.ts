@@ -1,4 +1,4 @@
-import { languages } from './language';
+import { languages } from './languages';
 import type { PageText } from './read';
 
 /** A page's words as they lie over it in a file: lines in reading order, mm from the page's top left. */

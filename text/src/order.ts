@@ -5,6 +5,8 @@ import { around } from './words';
 const sameLine = 0.5;
 /** A wider gap than this between neighbours, in heights of the line, parts a line into two columns' lines. */
 const columnGap = 2.5;
+/** Further below than this, in heights of the line above, a paragraph begins. */
+const paragraphGap = 1.2;
 
 /**
  * Words by lines in the order in which they are read. The recogniser's own order of blocks is only used to tell columns apart: within a block, words whose
@@ -50,7 +52,7 @@ export function textOf(lines: readonly Line[]): string {
   let out = '';
   lines.forEach((line, i) => {
     const before = lines[i - 1];
-    if (before) out += line.box.y - (before.box.y + before.box.height) > 0.9 * before.box.height || line.box.y < before.box.y ? '\n\n' : '\n'; // prettier-ignore
+    if (before) out += line.box.y - (before.box.y + before.box.height) > paragraphGap * before.box.height || line.box.y < before.box.y ? '\n\n' : '\n'; // prettier-ignore
     line.words.forEach((word, k) => {
       const left = line.words[k - 1];
       if (left) out += word.box.x - (left.box.x + left.box.width) > columnGap * line.box.height ? '\t' : ' ';

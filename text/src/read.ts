@@ -1,7 +1,8 @@
 import type { Raster } from '@libretto/core';
 import { calibrated, leastSaid } from './confidence';
 import type { Engine } from './engine';
-import { languageOf, type Language } from './language';
+import { languageOf } from './language';
+import type { Language } from './languages';
 import { layoutOf, unreadShare, withoutRules, type Way } from './layout';
 import { linesOf, textOf } from './order';
 import type { Line, Recognised, Rect, Word } from './words';

@@ -1,7 +1,7 @@
 import { createWorker, type PSM, type Worker, type WorkerOptions } from 'tesseract.js';
 import { greyBmp } from './bmp';
 import type { Engine } from './engine';
-import type { Language } from './language';
+import type { Language } from './languages';
 import type { Way } from './layout';
 import type { Recognised } from './words';
 

@@ -8,6 +8,7 @@ import { useTokens } from '../ui/theme';
 import { fateInWords, sizesInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { Sign } from '../ui/Sign';
+import type { TextHit } from '../work/searching';
 import { useThumb } from '../work/usePageImage';
 import { draggedDocuments } from './FolderRow';
 
@@ -26,11 +27,13 @@ export interface DocumentRowProps {
   selected: boolean;
   /** Whether it is chosen, while documents are being chosen. */
   chosen?: boolean;
+  /** Where what is looked for stands on its pages. */
+  hit?: TextHit | undefined;
   actions: DocumentActions;
 }
 
 /** A document on the shelf: its first page, name, size and what became of it. Drawn anew only when its summary changes. */
-export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen, actions }: DocumentRowProps) {
+export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen, hit, actions }: DocumentRowProps) {
   const t = useTokens();
   const say = useSay();
   const fate = fateInWords(say, summary.fate, new Date());
@@ -54,7 +57,11 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
       }}
     >
       <Link
-        href={`/document/${summary.id}`}
+        href={
+          hit
+            ? `/document/${summary.id}/page/${hit.pageId}?drawer=text&find=${encodeURIComponent(hit.query)}`
+            : `/document/${summary.id}`
+        }
         asChild
         {...(chosen !== undefined && {
           onPress: (event: { preventDefault: () => void }) => {
@@ -117,6 +124,15 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
             <Text variant="bodySmall" style={{ color: t.pencil }}>
               {summary.tags ? [about, ...summary.tags].join(say('common.dot')) : about}
             </Text>
+            {hit?.line ? (
+              <Text
+                variant="bodySmall"
+                numberOfLines={2}
+                style={{ color: t.ink, borderLeftWidth: 2, borderColor: t.brass, paddingLeft: 8 }}
+              >
+                {hit.line}
+              </Text>
+            ) : null}
             <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
               <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[tones[fate.tone]] }} />
               <Text variant="bodySmall" style={{ color: t[tones[fate.tone]], flex: 1 }}>

@@ -24,6 +24,7 @@ import { useSay } from '../ui/words/words';
 import { bringInDemo } from '../work/demo';
 import { install } from '../work/installed';
 import { jobOf } from '../work/jobs';
+import { useTextHits } from '../work/searching';
 import { DocumentRow, type DocumentActions } from './DocumentRow';
 import { FolderRow } from './FolderRow';
 import { FilingSheets, ShelfBar } from './lazy';
@@ -60,7 +61,8 @@ export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps
   const open = folder && folders[folder] ? folder : null;
   const view = useMemo(() => ({ folder: open, query, order, filter, tag }), [open, query, order, filter, tag]);
   const wanted = useDeferredValue(view);
-  const rows = useMemo(() => shelfRows(all, folders, wanted), [all, folders, wanted]);
+  const hits = useTextHits(query);
+  const rows = useMemo(() => shelfRows(all, folders, wanted, { hits: new Set(hits.keys()) }), [all, folders, wanted, hits]);
   const selection = useSelection(useMemo(() => rows.flatMap((r) => (r.kind === 'document' ? r.key : [])), [rows]));
   const chosen = useMemo(() => all.filter((d) => selection.has(d.id)), [all, selection]);
   useKeys({ 'mod+z': () => void dispatch(undoLast()), 'mod+y': () => void dispatch(redoLast()) }, { enabled: !beside });
@@ -132,6 +134,7 @@ export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps
             <DocumentRow
               summary={row.summary}
               selected={row.key === selected}
+              {...(below && { hit: hits.get(row.key) })}
               actions={actions}
               {...(selection.on && { chosen: selection.has(row.key) })}
             />

@@ -22,11 +22,13 @@ export interface BenchProps {
   documentId: string;
   pageId: string;
   drawer: Drawer;
+  /** What is looked for in its text. */
+  find?: string;
   back: boolean;
 }
 
 /** One page on the bench: large, with its drawers. */
-export function Bench({ documentId, pageId, drawer, back }: BenchProps) {
+export function Bench({ documentId, pageId, drawer, find = '', back }: BenchProps) {
   const t = useTokens();
   const say = useSay();
   const router = useRouter();
@@ -53,6 +55,7 @@ export function Bench({ documentId, pageId, drawer, back }: BenchProps) {
     k: () => go(at - 1),
     e: () => show('edges'),
     f: () => show('finish'),
+    t: () => show('text'),
     r: () => page && void dispatch(turnPages([page])),
     escape: toSheet,
     delete: remove,
@@ -134,6 +137,7 @@ export function Bench({ documentId, pageId, drawer, back }: BenchProps) {
           document={document!}
           pages={pages}
           drawer={drawer}
+          find={find}
           onRemedy={(check) => {
             const { remedy } = remedyOf(check);
             if (remedy === 'edges') show('edges');

@@ -8,6 +8,7 @@ import { usePhotoUrl } from '../work/usePageImage';
 import { approveOutline, finishAll, setFinish, setOutline, settleCheck } from '../store/editing';
 import { findHere, inspectAgain } from '../work/looking';
 import { paint } from '../work/painting';
+import { usePageText } from '../work/usePageText';
 import { useAppDispatch } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { useArrows } from '../ui/useArrows';
@@ -19,10 +20,12 @@ import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
 import { FinishStage } from './FinishStage';
 import { isCurved, polygonFor, withGutter, type Quad } from './quad';
+import { TextDrawer } from './TextDrawer';
+import { TextStage } from './TextStage';
 import { useDetails } from './useDetails';
 
-export type Drawer = 'edges' | 'finish';
-const drawers = ['edges', 'finish'] as const;
+export const drawers = ['edges', 'finish', 'text'] as const;
+export type Drawer = (typeof drawers)[number];
 
 /** From this width on the drawer stands beside the page, so wide, px. */
 const wideBenchPx = 760;
@@ -32,6 +35,8 @@ const besidePx = 348;
 const gutterShare = 0.01;
 
 interface DrawersProps {
+  /** What is looked for in its text, as it was on the shelf. */
+  find: string;
   page: Page;
   photo: Photo & { width: number; height: number };
   document: Document;
@@ -43,7 +48,7 @@ interface DrawersProps {
 }
 
 /** The stage and its drawer: edges or finish, the page's worst doubt between them. */
-export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow, onDone }: DrawersProps) {
+export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, onShow, onDone }: DrawersProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
@@ -56,6 +61,8 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
   const [toBend, setToBend] = useState(false);
   const router = useRouter();
   const [spot, setSpot] = useState<[number, number] | null>(null);
+  const [query, setQuery] = useState(find);
+  const read = usePageText(drawer === 'text' ? page : null);
   const [width, setWidth] = useState(390);
   const beside = width >= wideBenchPx;
   const arrows = useArrows(drawers, drawer, onShow);
@@ -136,6 +143,8 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
           ) : (
             <View style={{ flex: 1 }} />
           )
+        ) : drawer === 'text' ? (
+          <TextStage page={page} text={read.text} query={query} />
         ) : (
           <FinishStage
             page={page}
@@ -215,6 +224,8 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
               onDraft={(next) => draw(asOutline(next))}
               onEdges={setEdges}
             />
+          ) : drawer === 'text' ? (
+            <TextDrawer page={page} read={read} query={query} onQuery={setQuery} />
           ) : (
             <FinishDrawer
               page={page}
@@ -249,6 +260,10 @@ export function Drawers({ page, photo, document, pages, drawer, onRemedy, onShow
           {drawer === 'edges' ? (
             <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
               {say(outline.source === 'hand' ? 'page.byHand' : outline.source === 'whole' ? 'page.whole' : 'page.found')}
+            </Text>
+          ) : drawer === 'text' ? (
+            <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
+              {say('text.select')}
             </Text>
           ) : (
             <Action

@@ -1,10 +1,10 @@
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { Checkbox, SegmentedButtons, Text, TextInput } from 'react-native-paper';
+import { Checkbox, SegmentedButtons, Switch, Text, TextInput } from 'react-native-paper';
 import { fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
-import { setFiles } from '../store/editing';
+import { setFiles, setSearchable } from '../store/editing';
 import { settingsId } from '../store/library';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
@@ -71,6 +71,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
   const ink = pages.filter((p) => p.made?.filter === 'ink').length;
   const doubts = pages.filter(hasDoubt).length;
+  const searchable = document.searchable !== false;
+  const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
 
   useEffect(() => {
     void dispatch(learnPlaces());
@@ -192,6 +194,22 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             />
           </View>
         ) : null}
+        <PressRow
+          role="switch"
+          checked={searchable}
+          label={say('send.searchable')}
+          onPress={() => void dispatch(setSearchable(document, !searchable))}
+        >
+          <View style={{ flex: 1 }}>
+            <Text>{say('send.searchable')}</Text>
+            {searchable && read < pages.length ? (
+              <Text variant="bodySmall" style={{ color: t.pencil }}>
+                {say('send.stillReading', { done: read, total: pages.length })}
+              </Text>
+            ) : null}
+          </View>
+          <Switch value={searchable} />
+        </PressRow>
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Document, Page, Problem } from '@libretto/model';
+import { useApp } from '../store/store';
 import { makePdfs, type MadeFile } from '../work/exporting';
 import { imageKey } from '../work/pageImages';
 import { wasCancelled } from '../work/pool';
@@ -15,7 +16,9 @@ export interface Making {
 /** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
 export function useMadePdfs(document: Document, pages: readonly Page[]): Making {
   const [made, setMade] = useState<(Making & { key: string }) | null>(null);
-  const key = JSON.stringify([document.name, document.files, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
+  // A page that has just been read is in the file, too.
+  const texts = useApp((s) => (document.searchable === false ? '' : pages.map((p) => s.session.texts[p.id] ?? '').join()));
+  const key = JSON.stringify([document.name, document.files, texts, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
   useEffect(() => {
     const controller = new AbortController();
     const tell = (part: Partial<Making>) =>

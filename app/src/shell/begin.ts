@@ -8,6 +8,7 @@ import { learnPlaces } from '../sending/places';
 import { say } from '../ui/words/words';
 import { offerDemo } from '../work/demo';
 import { cancelLooks, lookAtPages } from '../work/looking';
+import { readAhead } from '../work/reading';
 
 let begun = false;
 let carrying = false;
@@ -32,6 +33,7 @@ export async function open(): Promise<void> {
     window.addEventListener('online', online);
     window.addEventListener('offline', online);
     document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && carrier.hurry());
+    readAhead(store);
     setTimeout(() => void store.dispatch(tidyUp()).catch(() => {}), tidyAfterMs);
   }
 }

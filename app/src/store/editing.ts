@@ -218,6 +218,14 @@ export function setFiles(document: Document, files: 'one' | 'page') {
   });
 }
 
+/** Whether its files carry the words that were read on it. */
+export function setSearchable(document: Document, searchable: boolean) {
+  return change({
+    documentIds: [document.id],
+    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['searchable'], value: searchable }],
+  });
+}
+
 // What the work behind finds out: outside undo. -----------------------------------------------------------------------------------------------------
 
 /** Sets fields to what was found out; one without a value goes. */

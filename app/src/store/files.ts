@@ -55,16 +55,39 @@ interface Files extends DBSchema {
   /** Files that wait to be delivered, by delivery id. */
   outgoing: { key: string; value: Bytes | Blob };
   totals: { key: Shelf; value: number };
+  /** What was read on pages, by page id. */
+  texts: { key: string; value: ReadText };
 }
+
+/** A word and where it stands: x, y, width and height in ten-thousandths of the page as it was shown, and the probability that it is right. */
+export type ReadWord = [text: string, x: number, y: number, width: number, height: number, right: number];
+
+/** What was read on a page. */
+export interface ReadText {
+  /** What the page looked like to the reader then; see `textLook`. */
+  look: string;
+  documentId: string;
+  /** BCP 47. */
+  language: string;
+  lines: ReadWord[][];
+  text: string;
+  /** Share of what looks like text that could not be read, where that is much. */
+  unread: number;
+  /** Where the page lay in its photo: photo px of a grid of `photoGrid` × `photoGrid` places over it, row by row, x before y. */
+  photo: number[];
+}
+/** Places across and down of `ReadText.photo`. */
+export const photoGrid = 17;
 
 let opened: Promise<IDBPDatabase<Files>> | undefined;
 
 function files(): Promise<IDBPDatabase<Files>> {
-  opened ??= openDB<Files>('libretto-files', 2, {
+  opened ??= openDB<Files>('libretto-files', 3, {
     async upgrade(db, from, _to, transaction) {
       if (from < 1) for (const store of ['photos', 'renders', 'outgoing'] as const) db.createObjectStore(store);
-      for (const store of ['inbox', 'used', 'thumbs', 'totals'] as const) db.createObjectStore(store);
-      if (from < 1) return;
+      if (from < 2) for (const store of ['inbox', 'used', 'thumbs', 'totals'] as const) db.createObjectStore(store);
+      db.createObjectStore('texts');
+      if (from !== 1) return;
       // The cache begins anew; how much the rest holds is counted once.
       await transaction.objectStore('renders').clear();
       let photos = 0;
@@ -240,6 +263,30 @@ export async function getThumb(pageId: string): Promise<Thumb | undefined> {
   return { ...facts, blob: new Blob([bytes], { type }) };
 }
 export const dropThumbs = (pageIds: readonly string[]) => drop('thumbs', pageIds);
+
+// What was read on pages ---------------------------------------------------------------------------------------------------------------------------
+
+export const getText = async (pageId: string): Promise<ReadText | undefined> => (await files()).get('texts', pageId);
+export const putText = async (pageId: string, text: ReadText): Promise<void> => {
+  await withRoom(async () => (await files()).put('texts', text, pageId));
+};
+export async function dropTexts(pageIds: readonly string[]): Promise<void> {
+  if (!pageIds.length) return;
+  const transaction = (await files()).transaction('texts', 'readwrite', { durability: 'relaxed' });
+  await Promise.all([...pageIds.map((id) => transaction.store.delete(id)), transaction.done]);
+}
+
+/** What was read on every page, some hundred at a time. */
+export async function* allTexts(): AsyncGenerator<[pageId: string, text: ReadText][]> {
+  const db = await files();
+  const ids = await db.getAllKeys('texts');
+  for (let i = 0; i < ids.length; i += textPortion) {
+    const some = ids.slice(i, i + textPortion);
+    const texts = await Promise.all(some.map((id) => db.get('texts', id)));
+    yield some.flatMap((id, k) => (texts[k] ? [[id, texts[k]] as [string, ReadText]] : []));
+  }
+}
+const textPortion = 200;
 
 // Files that wait to be delivered ------------------------------------------------------------------------------------------------------------------
 

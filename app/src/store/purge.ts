@@ -1,5 +1,5 @@
 import type { Document, Page } from '@libretto/model';
-import { allOutgoing, dropOutgoing, dropPhotos, dropThumbs } from './files';
+import { allOutgoing, dropOutgoing, dropPhotos, dropTexts, dropThumbs } from './files';
 import {
   allKeys,
   named,
@@ -81,6 +81,7 @@ export function purge(nowMs: number, wanted?: readonly string[]): Promise<Gone> 
       await removeTexts(gone.keys);
       await dropPhotos([...photos]);
       await dropThumbs(thumbs);
+      await dropTexts(thumbs);
     }
     const waiting = await allOutgoing();
     const deliveries = await readKeys(recordKeys('delivery', waiting));

@@ -32,6 +32,8 @@ export interface Session {
   outdated: boolean;
   /** A newer version has been fetched and waits, or another tab has taken it over. */
   newVersion: 'no' | 'waiting' | 'elsewhere';
+  /** By page id, the look with which its text is stored; '' where it could not be read. */
+  texts: Record<string, string>;
   /** The browser would install the app. */
   installable: boolean;
 }
@@ -45,6 +47,7 @@ const initialState: Session = {
   notice: null,
   outdated: false,
   newVersion: 'no',
+  texts: {},
   installable: false,
 };
 
@@ -82,6 +85,9 @@ const session = createSlice({
     newVersion(state, { payload }: PayloadAction<Session['newVersion']>) {
       state.newVersion = payload;
     },
+    textKnown(state, { payload }: PayloadAction<{ pageId: string; look: string }>) {
+      state.texts[payload.pageId] = payload.look;
+    },
     installable(state, { payload }: PayloadAction<boolean>) {
       state.installable = payload;
     },
@@ -99,6 +105,7 @@ export const {
   noticed,
   outdatedBy,
   newVersion,
+  textKnown,
   installable,
 } = session.actions;
 export const sessionReducer = session.reducer;

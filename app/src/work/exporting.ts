@@ -1,10 +1,12 @@
 import { safeFileName, type Document, type Page } from '@libretto/model';
+import type { ReadText } from '../store/files';
 import type { FilePage } from './file.worker';
 import { runJob } from './jobs';
 import { priority } from './pool';
 import { filePool } from './pools';
 import { pageImage } from './pageImages';
 import { WorkProblem } from './problem';
+import { textOfPage } from './reading';
 
 export interface MadeFile {
   fileName: string;
@@ -25,7 +27,8 @@ export async function makePdfs(
   for (const page of ready) {
     signal.throwIfAborted();
     const { blob, width, height, widthMm, heightMm } = await pageImage(page, 'print', priority.export, signal);
-    made.push({ blob, width, height, widthMm, heightMm });
+    const text = document.searchable === false ? null : await textOfPage(page);
+    made.push({ blob, width, height, widthMm, heightMm, ...(text && { words: wordsOver(text, widthMm, heightMm) }) });
     progress(made.length);
   }
   signal.throwIfAborted();
@@ -40,6 +43,23 @@ export async function makePdfs(
     files.push({ ...file, fileName: safeFileName(bundle.name, 'pdf') });
   }
   return files;
+}
+
+/** What was read on a page, as it lies over it in a file. */
+function wordsOver({ lines, language }: ReadText, widthMm: number, heightMm: number): NonNullable<FilePage['words']> {
+  const [across, down] = [widthMm / 10_000, heightMm / 10_000];
+  return {
+    language,
+    lines: lines.map((line) =>
+      line.map(([text, x, y, width, height]) => ({
+        text,
+        x: x * across,
+        y: y * down,
+        width: width * across,
+        height: height * down,
+      })),
+    ),
+  };
 }
 
 /** Saves some of a document's pages to this device as a PDF of their own. */

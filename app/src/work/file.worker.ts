@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { jpegComponents, writePdf, type PageImage } from '@libretto/formats';
+import { jpegComponents, writePdf, type PageImage, type PageWords } from '@libretto/formats';
 
 export interface FilePage {
   blob: Blob;
@@ -7,6 +7,7 @@ export interface FilePage {
   height: number;
   widthMm: number;
   heightMm: number;
+  words?: PageWords;
 }
 
 const api = {

@@ -254,6 +254,18 @@ const api = {
     return { chosen: analysis.choice.filter, why: analysis.choice.why, details, at };
   },
 
+  /** A page for reading: grey, evened, never two-level; and where it lies in the photo, as photo px of a grid of places over it. */
+  async readable(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, places: number) {
+    const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
+    const { image, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
+    const photo: number[] = [];
+    for (let j = 0; j < places; j++)
+      for (let i = 0; i < places; i++)
+        photo.push(...page.map.toPhoto([i / (places - 1), j / (places - 1)]).map((v) => Math.round(v * 10) / 10));
+    const { width, height, channels, data } = image;
+    return Comlink.transfer({ raster: { width, height, channels, data }, widthMm, photo }, [data.buffer]);
+  },
+
   /** Lets the held pixels go. */
   rest(): void {
     held = null;

@@ -1,6 +1,7 @@
 import type { FileApi } from './file.worker';
 import type { PageApi } from './page.worker';
 import { WorkerPool } from './pool';
+import type { ReadApi } from './read.worker';
 
 /**
  * How many photos are worked on at a time. A photo under work takes up to 300 MB. Safari and WebKitGTK do not say how much memory there is, and round the number of cores up: two at most there.
@@ -26,3 +27,9 @@ export const pagePool = new WorkerPool<PageApi>(
 
 /** Pages to files. */
 export const filePool = new WorkerPool<FileApi>(() => new Worker(new URL('./file.worker', window.location.href)), 1);
+
+/** Text of pages. A reader that hangs is replaced; one that has nothing to read lets its 200 MB go. */
+export const readPool = new WorkerPool<ReadApi>(() => new Worker('/text/read.js', { type: 'module' }), 1, 180_000, {
+  afterMs: 30_000,
+  rest: (api) => api.rest(),
+});

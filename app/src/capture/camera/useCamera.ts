@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
+import { holdReading } from '../../work/reading';
 import { CameraError, type CameraChoice, type CameraFault, type RunningCamera } from './camera';
 import { cameraChoices, openCamera } from './cameras';
 
@@ -61,6 +62,8 @@ export function useCamera(id: string | null, drained: () => Promise<void>): Came
       setCamera(null);
     };
   }, [id, tries, drained]);
+
+  useEffect(() => (camera ? holdReading() : undefined), [camera]);
 
   useEffect(() => {
     // The screen stays awake while the camera runs, where the browser can do that; it lets go whenever the page is hidden.

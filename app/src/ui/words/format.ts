@@ -117,3 +117,7 @@ export function actionInWords(say: Say, check: Check, other: number | null): str
   const { remedy } = remedyOf(check);
   return say(check.id === 'low-resolution' ? 'check.action.closer' : `check.action.${remedy}`);
 }
+
+const languageNames = new Intl.DisplayNames([locale], { type: 'language' });
+/** A language by its code of BCP 47. */
+export const languageName = (code: string): string => languageNames.of(code) ?? code;

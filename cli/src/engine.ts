@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
-import type { Engine } from './engine';
-import { tesseract } from './tesseract';
+import type { Engine } from '@libretto/text';
+import { tesseract } from '@libretto/text/tesseract';
 
 /** The engine in Node, with the data of its packages. */
 export function nodeEngine(): Engine {

@@ -1,0 +1,92 @@
+import { View } from 'react-native';
+import { Text } from 'react-native-paper';
+import type { Page } from '@libretto/model';
+import { languageIds, languages } from '@libretto/text/languages';
+import { noticed } from '../store/session';
+import { useAppDispatch } from '../store/store';
+import { Action } from '../ui/Action';
+import { MoreMenu } from '../ui/MoreMenu';
+import { SearchField } from '../ui/SearchField';
+import { Spinner } from '../ui/Spinner';
+import { useTokens } from '../ui/theme';
+import { languageName, share } from '../ui/words/format';
+import { useSay } from '../ui/words/words';
+import type { PageTextState } from '../work/usePageText';
+import { countHits } from './finding';
+import { sure } from './TextStage';
+
+export interface TextDrawerProps {
+  page: Page;
+  read: PageTextState;
+  query: string;
+  onQuery: (query: string) => void;
+}
+
+/** What was read on the page: to find, to copy, to read again in another language. */
+export function TextDrawer({ read, query, onQuery }: TextDrawerProps) {
+  const t = useTokens();
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  const { text, state, again } = read;
+  if (state === 'reading')
+    return (
+      <View style={{ padding: 24, gap: 10, alignItems: 'center' }}>
+        <Spinner />
+        <Text role="status" style={{ color: t.pencil }}>
+          {say('text.reading')}
+        </Text>
+      </View>
+    );
+  const words = text?.lines.flat() ?? [];
+  const doubtful = words.filter(([, , , , , right]) => right < sure).length;
+  const hits = text ? countHits(text.text, query) : 0;
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(text!.text);
+      dispatch(noticed({ code: 'notice.copied' }));
+    } catch {
+      dispatch(noticed({ code: 'notice.notCopied' }));
+    }
+  };
+  return (
+    <View style={{ padding: 16, gap: 12 }}>
+      {words.length ? (
+        <>
+          <SearchField value={query} label={say('text.find')} onChange={onQuery} />
+          {query.trim() ? (
+            <Text role="status" variant="bodySmall" style={{ color: t.pencil }}>
+              {say('text.hits', { count: hits })}
+            </Text>
+          ) : null}
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {doubtful ? say('text.doubtful', { count: doubtful, total: words.length }) : say('text.all', { count: words.length })}
+          </Text>
+        </>
+      ) : (
+        <Text>{say(state === 'failed' ? 'text.failed' : 'text.none')}</Text>
+      )}
+      {text && text.unread > 0 ? (
+        <Text style={{ color: t.brass }}>{say('text.unread', { share: share(text.unread) })}</Text>
+      ) : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Action icon="content-copy" disabled={!words.length} onPress={() => void copy()}>
+          {say('text.copy')}
+        </Action>
+        <MoreMenu
+          label={say('text.language')}
+          entries={languageIds.map((id) => ({
+            title: languageName(languages[id]),
+            ...(text?.language === languages[id] && { icon: 'check' }),
+            onPress: () => again(id),
+          }))}
+        >
+          {(open) => (
+            <Action icon="update" onPress={open as never}>
+              {say('text.again', { language: text ? languageName(text.language) : '' })}
+            </Action>
+          )}
+        </MoreMenu>
+      </View>
+    </View>
+  );
+}

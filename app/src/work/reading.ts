@@ -1,0 +1,136 @@
+import { shortHash, type Page } from '@libretto/model';
+import { languages } from '@libretto/text/languages';
+import { getPhoto, getText, photoGrid, putText, type ReadText, type ReadWord } from '../store/files';
+import { textKnown } from '../store/session';
+import type { AppDispatch, RootState, Store } from '../store/store';
+import { lockedHere } from '../store/tabs';
+import { workRecipe } from './pageImages';
+import { priority } from './pool';
+import { pagePool, readPool } from './pools';
+import { noteText } from './searching';
+
+/** Raised when pages are read differently, so that they are read anew. */
+const readerVersion = 1;
+/** After so long without a change pages are read. */
+const quietMs = 4000;
+
+/** All of a page that decides what is read on it: its place in the photo and which way up it is, whatever its filter. */
+export function textLook(page: Page): string {
+  const { quad, polygon, turn, mirror, whole, size, touches } = workRecipe(page);
+  return shortHash(JSON.stringify([readerVersion, page.photoId, quad, polygon, turn, mirror, whole, size, touches]));
+}
+
+export const isReadable = (page: Page | undefined): page is Page => page?.state === 'ready' && page.recipe !== null && !page.deletedAt; // prettier-ignore
+
+/** What is known to stand on a page as it is now; null: not read yet. */
+export async function textOfPage(page: Page): Promise<ReadText | null> {
+  if (!isReadable(page)) return null;
+  const kept = await getText(page.id).catch(() => undefined);
+  return kept?.look === textLook(page) ? kept : null;
+}
+
+/** Reads a page, unless it has been; in one tab only. */
+export function readText(page: Page, { language }: { language?: keyof typeof languages } = {}) {
+  return async (dispatch: AppDispatch): Promise<ReadText | null> => {
+    let text: ReadText | null = null;
+    await lockedHere(`libretto-read:${page.id}`, async () => {
+      text = language ? null : await textOfPage(page);
+      if (!text) {
+        const photo = await getPhoto(page.photoId);
+        if (!photo) return;
+        const look = textLook(page);
+        const {
+          raster,
+          widthMm,
+          photo: places,
+        } = await pagePool.run(
+          (api) => api.readable(page.photoId, photo, workRecipe(page), page.alone, photoGrid),
+          priority.ahead - 1,
+        );
+        const read = await readPool.run((api) => api.read(raster, { widthMm, ...(language && { language, sure: true }) }), 0);
+        const [across, down] = [10_000 / raster.width, 10_000 / raster.height];
+        text = {
+          look,
+          documentId: page.documentId,
+          language: languages[read.language],
+          text: read.text,
+          unread: Math.round(read.unread * 1000) / 1000,
+          photo: places,
+          lines: read.lines.map(({ words }) =>
+            words.map(({ text: word, box, confidence }): ReadWord => [
+              word,
+              Math.round(box.x * across),
+              Math.round(box.y * down),
+              Math.round(box.width * across),
+              Math.round(box.height * down),
+              Math.round(confidence * 1000) / 1000,
+            ]),
+          ),
+        };
+        await putText(page.id, text);
+        noteText(page.id);
+      }
+      dispatch(textKnown({ pageId: page.id, look: text.look }));
+    });
+    return text;
+  };
+}
+
+let held = 0;
+
+/** While the camera runs nothing is read: it needs all there is. Ends with what it returns. */
+export function holdReading(): () => void {
+  held++;
+  let over = false;
+  return () => {
+    if (!over) held--;
+    over = true;
+  };
+}
+
+/** Pages of open documents that are not read yet. */
+function unread({ library, session }: RootState): Page[] {
+  return Object.values(library.page).filter(
+    (page) =>
+      isReadable(page) &&
+      library.loaded[page.documentId] === 'here' &&
+      !library.document[page.documentId]?.deletedAt &&
+      session.texts[page.id] !== textLook(page),
+  );
+}
+
+/** Reads pages behind everything else, one at a time, whenever nothing has changed for a while. */
+export function readAhead(store: Store): void {
+  const failed = new Map<string, string>();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let running = false;
+  const next = async (): Promise<void> => {
+    if (held) return wait(quietMs);
+    if (running) return;
+    const page = unread(store.getState()).find((p) => failed.get(p.id) !== textLook(p));
+    if (!page) return;
+    running = true;
+    try {
+      await store.dispatch(readText(page));
+      // Not there any more, or its photo is not.
+      if (store.getState().session.texts[page.id] !== textLook(page)) failed.set(page.id, textLook(page));
+    } catch {
+      failed.set(page.id, textLook(page));
+    } finally {
+      running = false;
+    }
+    wait(200);
+  };
+  const wait = (ms: number) => {
+    clearTimeout(timer);
+    timer = setTimeout(() => void next(), ms);
+  };
+  let before = store.getState().library.page;
+  store.subscribe(() => {
+    const { page } = store.getState().library;
+    if (page === before) return;
+    before = page;
+    wait(quietMs);
+  });
+  wait(quietMs);
+}
