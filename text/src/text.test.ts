@@ -145,8 +145,10 @@ test('lost text is noticed, and read again another way', async () => {
   const sheet = page(210, 297, (ink) => {
     for (let i = 0; i < 30; i++) for (const x of [20, 165]) ink(x, 30 + 6 * i, 24, 2);
   });
+  // In px of what the engine is given: 300 dpi.
+  const up = 300 / 25.4;
   const row = (x: number) =>
-    Array.from({ length: 30 }, (_, i) => said('word', { x: x * 4, y: (30 + 6 * i) * 4, width: 96, height: 8 }));
+    Array.from({ length: 30 }, (_, i) => said('word', { x: x * up, y: (30 + 6 * i) * up, width: 24 * up, height: 2 * up }));
   const { engine, asked } = engineOf((way) => (way === 'block' ? [row(20)] : [[...row(20), ...row(165)]]));
   const read = await readPage(sheet, engine, { widthMm: 210, sure: true });
   // Read below 180 dpi, so it is enlarged to 300.

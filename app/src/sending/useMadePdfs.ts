@@ -15,15 +15,23 @@ export interface Making {
 
 /** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
 export function useMadePdfs(document: Document, pages: readonly Page[]): Making {
-  const [made, setMade] = useState<(Making & { key: string }) | null>(null);
+  const [made, setMade] = useState<(Making & { key: string; pixels: string }) | null>(null);
   // A page that has just been read is in the file, too.
   const texts = useApp((s) => (document.searchable === false ? '' : pages.map((p) => s.session.texts[p.id] ?? '').join()));
-  const key = JSON.stringify([document.name, document.files, texts, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
+  const pixels = JSON.stringify([document.name, document.files, document.searchable, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
+  const key = `${pixels} ${texts}`;
   useEffect(() => {
     const controller = new AbortController();
     const tell = (part: Partial<Making>) =>
       !controller.signal.aborted &&
-      setMade((before) => ({ files: null, done: 0, problem: null, ...(before?.key === key ? before : {}), ...part, key }));
+      setMade((before) => ({
+        ...{ files: null, done: 0, problem: null },
+        // What lacks only words can be sent until the one with them is there.
+        ...(before?.pixels === pixels ? before : {}),
+        ...part,
+        key,
+        pixels,
+      }));
     makePdfs(document, pages, controller.signal, (done) => tell({ done })).then(
       (files) => tell({ files }),
       (error: unknown) => !wasCancelled(error) && tell({ problem: problemOf(error) }),
@@ -32,5 +40,5 @@ export function useMadePdfs(document: Document, pages: readonly Page[]): Making 
     // The key names all that decides the file.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
-  return made?.key === key ? made : { files: null, done: 0, problem: null };
+  return made?.pixels === pixels ? made : { files: null, done: 0, problem: null };
 }
