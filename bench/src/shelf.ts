@@ -165,7 +165,7 @@ export async function benchShelf(count: number): Promise<void> {
       await page.waitForTimeout(30);
     }
     const scrollTaskMs = await longest(page, true);
-    await page.getByLabel('Search document names').pressSequentially('hull survey 99', { delay: 60 });
+    await page.getByLabel('Search names, words, dates').pressSequentially('hull survey 99', { delay: 60 });
     await page.waitForTimeout(600);
     const searchTaskMs = await longest(page, true);
     const found = await page.locator(rows).count();

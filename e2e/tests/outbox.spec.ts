@@ -49,11 +49,11 @@ test('at wide size the shelf stands beside the pages; with a page open the page 
   await page.setViewportSize({ width: 1280, height: 800 });
   await begin(page);
   await bringIn(page, [demoPhoto('timber-docket'), demoPhoto('hull-survey-1')]);
-  await expect(page.getByPlaceholder('Search document names')).toBeVisible();
+  await expect(page.getByPlaceholder('Search names, words, dates')).toBeVisible();
   await page.getByTestId('leaf').nth(1).click();
   await expect(page.getByTestId('edges-stage')).toBeVisible();
   await expect(page.getByTestId('leaf')).toHaveCount(2);
-  await expect(page.getByPlaceholder('Search document names')).toHaveCount(0);
+  await expect(page.getByPlaceholder('Search names, words, dates')).toHaveCount(0);
   const width = (locator: ReturnType<typeof page.locator>) => locator.evaluate((e) => e.getBoundingClientRect().width);
   await expect.poll(() => width(page.getByAltText('The photo as taken'))).toBeGreaterThanOrEqual(480);
   expect(await width(page.getByRole('main'))).toBeGreaterThan(0.6 * 1280);

@@ -27,3 +27,9 @@ export const checkIds = checks.map((c) => c.id) as [CheckId, ...CheckId[]];
 
 export const shelfOrders = ['newest', 'oldest', 'changed', 'name', 'pages'] as const;
 export type ShelfOrder = (typeof shelfOrders)[number];
+
+/** Inks of marks, and what covers are filled with: black, white, or the colour of the paper round them. */
+export const markColours = ['ink', 'blue', 'red', 'green', 'brass'] as const;
+export type MarkColour = (typeof markColours)[number];
+export const coverFills = ['black', 'white', 'paper'] as const;
+export type CoverFill = (typeof coverFills)[number];

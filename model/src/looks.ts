@@ -21,10 +21,10 @@ export function lookOf(page: Page): string {
   if (!page.recipe) return '';
   const known = looks.get(page);
   if (known) return known;
-  const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe;
+  const { outline, turn, filter, size, adjust, mirror, tidy, touches, marks } = page.recipe;
   const { quad, polygon, source } = outline;
   const look = shortHash(
-    JSON.stringify([page.photoId, quad, polygon, source, turn, filter, size, adjust, mirror, tidy, touches, page.alone]),
+    JSON.stringify([page.photoId, quad, polygon, source, turn, filter, size, adjust, mirror, tidy, touches, page.alone, ...(marks?.length ? [marks] : [])]),
   );
   looks.set(page, look);
   return look;

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { checkIds, deliveryStates, filterIds, shelfOrders } from './lists';
+import { checkIds, coverFills, deliveryStates, filterIds, markColours, shelfOrders } from './lists';
 
 // Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
 z.config({ jitless: true });
@@ -58,6 +58,43 @@ export const touchSchema = z.object({
 });
 export type Touch = z.infer<typeof touchSchema>;
 
+const place = z.tuple([photoPx, photoPx]);
+const markColour = z.enum(markColours);
+/**
+ * Something put on a page by hand. All places are photo px, so that it stays on the print whatever becomes of the outline; widths are mm on paper.
+ */
+export const markSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.enum(['ink', 'highlight']),
+    id,
+    /** With the pressure of a pen, 0..1, where there is one. */
+    points: z.array(z.union([place, z.tuple([photoPx, photoPx, z.number().check(z.minimum(0), z.maximum(1))])])).check(z.minLength(1), z.maxLength(4000)), // prettier-ignore
+    widthMm: z.number().check(z.minimum(0.1), z.maximum(30)),
+    colour: markColour,
+  }),
+  z.object({
+    kind: z.literal('note'),
+    id,
+    /** Its top left corner, and a place to its right on the same line, which says which way it is written. */
+    at: place,
+    along: place,
+    text: z.string().check(z.minLength(1), z.maxLength(2000)),
+    sizePt: z.number().check(z.minimum(4), z.maximum(96)),
+    colour: markColour,
+  }),
+  z.object({
+    kind: z.enum(['line', 'arrow', 'box', 'tick', 'cross']),
+    id,
+    from: place,
+    to: place,
+    widthMm: z.number().check(z.minimum(0.1), z.maximum(30)),
+    colour: markColour,
+  }),
+  /** What lies under it, between two opposite corners, is in no file that leaves. */
+  z.object({ kind: z.literal('cover'), id, from: place, to: place, fill: z.enum(coverFills) }),
+]);
+export type Mark = z.infer<typeof markSchema>;
+
 export const recipeSchema = z.object({
   v: z.literal(1),
   outline: outlineSchema,
@@ -70,6 +107,7 @@ export const recipeSchema = z.object({
   /** Whether the margin is tidied; without it, yes. */
   tidy: z.optional(z.boolean()),
   touches: z.optional(z.array(touchSchema).check(z.maxLength(500))),
+  marks: z.optional(z.array(markSchema).check(z.maxLength(500))),
   size: z.optional(sizeSchema),
 });
 export type Recipe = z.infer<typeof recipeSchema>;

@@ -55,6 +55,7 @@ export function Bench({ documentId, pageId, drawer, find = '', back }: BenchProp
     k: () => go(at - 1),
     e: () => show('edges'),
     f: () => show('finish'),
+    m: () => show('marks'),
     t: () => show('text'),
     r: () => page && void dispatch(turnPages([page])),
     escape: toSheet,

@@ -9,6 +9,7 @@ import { approveOutline, finishAll, setFinish, setOutline, settleCheck } from '.
 import { findHere, inspectAgain } from '../work/looking';
 import { paint } from '../work/painting';
 import { usePageText } from '../work/usePageText';
+import { usePlaces } from '../work/usePlaces';
 import { useAppDispatch } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { useArrows } from '../ui/useArrows';
@@ -19,12 +20,16 @@ import { EdgesDrawer } from './EdgesDrawer';
 import { EdgesStage } from './EdgesStage';
 import { detailSize, FinishDrawer } from './FinishDrawer';
 import { FinishStage } from './FinishStage';
+import { MarksDrawer } from './MarksDrawer';
+import { MarksStage } from './MarksStage';
+import { NoteSheet } from './NoteSheet';
 import { isCurved, polygonFor, withGutter, type Quad } from './quad';
 import { TextDrawer } from './TextDrawer';
 import { TextStage } from './TextStage';
 import { useDetails } from './useDetails';
+import { useMarks } from './useMarks';
 
-export const drawers = ['edges', 'finish', 'text'] as const;
+export const drawers = ['edges', 'finish', 'marks', 'text'] as const;
 export type Drawer = (typeof drawers)[number];
 
 /** From this width on the drawer stands beside the page, so wide, px. */
@@ -63,6 +68,10 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
   const [spot, setSpot] = useState<[number, number] | null>(null);
   const [query, setQuery] = useState(find);
   const read = usePageText(drawer === 'text' ? page : null);
+  const places = usePlaces(drawer === 'marks' ? page : null);
+  const marks = useMarks(page);
+  const onPage = page.recipe!.marks ?? [];
+  const covers = onPage.filter((m) => m.kind === 'cover').length;
   const [width, setWidth] = useState(390);
   const beside = width >= wideBenchPx;
   const arrows = useArrows(drawers, drawer, onShow);
@@ -143,6 +152,18 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
           ) : (
             <View style={{ flex: 1 }} />
           )
+        ) : drawer === 'marks' ? (
+          <MarksStage
+            page={page}
+            places={places}
+            tool={marks.tool}
+            selected={marks.selected}
+            onSelect={marks.select}
+            onMark={marks.add}
+            onNote={marks.note}
+            onChange={marks.change}
+            onDelete={marks.remove}
+          />
         ) : drawer === 'text' ? (
           <TextStage page={page} text={read.text} query={query} />
         ) : (
@@ -224,6 +245,14 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
               onDraft={(next) => draw(asOutline(next))}
               onEdges={setEdges}
             />
+          ) : drawer === 'marks' ? (
+            <MarksDrawer
+              choice={marks.choice}
+              onChoice={marks.choose}
+              held={marks.held}
+              onEdit={marks.edit}
+              onDelete={marks.remove}
+            />
           ) : drawer === 'text' ? (
             <TextDrawer page={page} read={read} query={query} onQuery={setQuery} />
           ) : (
@@ -261,6 +290,12 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
             <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
               {say(outline.source === 'hand' ? 'page.byHand' : outline.source === 'whole' ? 'page.whole' : 'page.found')}
             </Text>
+          ) : drawer === 'marks' ? (
+            <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
+              {[say('marks.count', { count: onPage.length }), covers ? say('marks.covers', { count: covers }) : '']
+                .filter(Boolean)
+                .join(say('common.comma'))}
+            </Text>
           ) : drawer === 'text' ? (
             <Text variant="bodySmall" style={{ flex: 1, color: t.pencil }}>
               {say('text.select')}
@@ -280,6 +315,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
           </Action>
         </View>
       </View>
+      {marks.noting ? <NoteSheet before={marks.noting.mark?.text ?? ''} onKeep={marks.keepNote} onClose={marks.endNote} /> : null}
     </View>
   );
 }

@@ -18,7 +18,12 @@ export function useMadePdfs(document: Document, pages: readonly Page[]): Making 
   const [made, setMade] = useState<(Making & { key: string; pixels: string }) | null>(null);
   // A page that has just been read is in the file, too.
   const texts = useApp((s) => (document.searchable === false ? '' : pages.map((p) => s.session.texts[p.id] ?? '').join()));
-  const pixels = JSON.stringify([document.name, document.files, document.searchable, pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id))]);
+  const pixels = JSON.stringify([
+    document.name,
+    document.files,
+    document.searchable,
+    pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id)),
+  ]);
   const key = `${pixels} ${texts}`;
   useEffect(() => {
     const controller = new AbortController();

@@ -3,6 +3,7 @@ import {
   type Check,
   type Delivery,
   type Document,
+  type Mark,
   type Outline,
   type Page,
   type Photo,
@@ -89,6 +90,11 @@ export function paintPage(page: Page, touch: Touch) {
 /** All strokes go. */
 export function unpaintPage(page: Page) {
   return page.recipe?.touches ? step('unpaint', page.documentId, recipeOps(page, 'touches', undefined)) : nothing();
+}
+
+/** Marks as they are to be; `code` says what was done: one put on, changed or taken away. */
+export function setMarks(page: Page, marks: readonly Mark[], code: 'mark' | 'markChange' | 'markDelete' = 'mark') {
+  return step(code, page.documentId, recipeOps(page, 'marks', marks.length ? [...marks] : undefined));
 }
 
 /** The same outline for other pages that were shot alike. */

@@ -25,6 +25,8 @@ import {
 } from '@libretto/core';
 import { focalLength35 } from '@libretto/formats/exif';
 import { encodeGroup4, packBits } from '@libretto/formats/raster';
+import type { Mark } from '@libretto/model';
+import { coverOver, drawMark, noteFamily, type MarkView } from './markDrawing';
 
 /** A photo's pixels, and what its file tells of the lens. */
 interface DecodedPhoto extends Raster {
@@ -94,7 +96,32 @@ function analysed(holder: NonNullable<typeof flat>, { tidy, touches }: WorkRecip
 /** A page finished at the resolution of print, from which all its pictures are made. */
 async function finished(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits = { dpi: printDpi }) {
   const page = await flattened(photoId, blob, recipe, alone, limits);
-  return finish(page, recipe, analysed(flat!, recipe));
+  const made = finish(page, recipe, analysed(flat!, recipe));
+  return recipe.marks ? { ...made, image: await withMarks(made.image, recipe.marks, page) } : made;
+}
+
+/** A finished page with what was put on it by hand: what is covered is gone, whatever is made of the page. */
+async function withMarks(image: Raster, marks: readonly Mark[], { map, widthMm }: FlatPage): Promise<Raster> {
+  const view: MarkView = { width: image.width, height: image.height, pxPerMm: image.width / widthMm, toPage: map.toPage };
+  for (const mark of marks) if (mark.kind === 'cover') coverOver(image, mark, view);
+  const drawing = marks.filter((mark) => mark.kind !== 'cover');
+  if (!drawing.length) return image;
+  if (drawing.some((mark) => mark.kind === 'note')) await noteFont();
+  const canvas = drawn(image);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  for (const mark of drawing) drawMark(context, mark, view);
+  const { data } = context.getImageData(0, 0, image.width, image.height);
+  return { width: image.width, height: image.height, channels: 4, data };
+}
+
+let font: Promise<unknown> | undefined;
+/** The letters of notes: a worker has none of the page's. */
+function noteFont(): Promise<unknown> {
+  font ??= (async () => {
+    const face = new FontFace(noteFamily, `url(${new URL('/fonts/atkinson-hyperlegible-700.woff2', self.location.origin).href})`);
+    (self as unknown as { fonts?: { add(face: FontFace): void } }).fonts?.add(await face.load());
+  })().catch(() => undefined);
+  return font;
 }
 
 function drawn(image: Raster): OffscreenCanvas {
@@ -128,7 +155,8 @@ async function shrunk(page: Raster, longEdgePx: number, quality = 0.82): Promise
 
 /** A page's own file: JPEG or, in Ink, CCITT Group 4. */
 const asPrint = (image: Raster, filter: Filter): Promise<Blob> =>
-  filter === 'ink'
+  // Coloured marks on it are worth more than the smallest file.
+  filter === 'ink' && image.channels === 1
     ? Promise.resolve(new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }))
     : encode(image, 'image/jpeg', 0.8);
 
@@ -143,7 +171,7 @@ export interface Limits {
   maxEdgePx?: number;
 }
 /** The part of a recipe that decides the pixels. */
-export type WorkRecipe = RenderRecipe;
+export type WorkRecipe = RenderRecipe & { marks?: readonly Mark[] };
 
 /** A page's faults, and what it looks like, to tell it from the others. */
 function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
@@ -159,6 +187,14 @@ function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole 
   const first = quad ? quad.reduce((least, [x, y], i) => (x + y < quad[least]![0] + quad[least]![1] ? i : least), 0) : 0;
   const seen = pageSignature(flat.image, [...corners.slice(first), ...corners.slice(0, first)] as unknown as Quad);
   return { ...inspectPage(photo, whole ? null : quad, flat), signature, seen };
+}
+
+function gridOver(toPhoto: (place: readonly [number, number]) => readonly number[], places: number): number[] {
+  const out: number[] = [];
+  for (let j = 0; j < places; j++)
+    for (let i = 0; i < places; i++)
+      out.push(...toPhoto([i / (places - 1), j / (places - 1)]).map((v) => Math.round(v * 10) / 10));
+  return out;
 }
 
 const api = {
@@ -202,6 +238,16 @@ const api = {
     });
     const radius = stroke.radius * Math.max(widthMm, heightMm) * map.scaleAt(stroke.points[0]!);
     return { points: stroke.points.map((place) => map.toPhoto(place)), radius };
+  },
+
+  /** Where a page lies in its photo: photo px of a grid of places over it. */
+  async places(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, places: number) {
+    const photo = await decode(photoId, blob);
+    const { map, widthMm, heightMm } = placePage(photo, recipe, {
+      alone,
+      ...(photo.focal35mm && { focal35mm: photo.focal35mm }),
+    });
+    return { photo: gridOver(map.toPhoto, places), widthMm, heightMm };
   },
 
   /** What is wrong with a page, once its edges are other ones. */
@@ -257,11 +303,11 @@ const api = {
   /** A page for reading: grey, evened, never two-level; and where it lies in the photo, as photo px of a grid of places over it. */
   async readable(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, places: number) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
-    const { image, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
-    const photo: number[] = [];
-    for (let j = 0; j < places; j++)
-      for (let i = 0; i < places; i++)
-        photo.push(...page.map.toPhoto([i / (places - 1), j / (places - 1)]).map((v) => Math.round(v * 10) / 10));
+    const { image: bare, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
+    // What is covered is not read.
+    const covers = recipe.marks?.filter((mark) => mark.kind === 'cover') ?? [];
+    const image = await withMarks(bare, covers, page);
+    const photo = gridOver(page.map.toPhoto, places);
     const { width, height, channels, data } = image;
     return Comlink.transfer({ raster: { width, height, channels, data }, widthMm, photo }, [data.buffer]);
   },

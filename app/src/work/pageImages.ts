@@ -18,7 +18,7 @@ const coreVersion = 15;
 const sidesFrom: Partial<Record<Outline['source'], WorkRecipe['sidesFrom'] & string>> = { hand: 'hand', whole: 'lines' };
 
 export function workRecipe(page: Page): WorkRecipe {
-  const { outline, turn, filter, size, adjust, mirror, tidy, touches } = page.recipe!;
+  const { outline, turn, filter, size, adjust, mirror, tidy, touches, marks } = page.recipe!;
   return {
     quad: outline.quad,
     ...(outline.source === 'whole' && { whole: true }),
@@ -30,6 +30,7 @@ export function workRecipe(page: Page): WorkRecipe {
     ...(mirror && { mirror }),
     ...(tidy === false && { tidy }),
     ...(touches && { touches }),
+    ...(marks?.length && { marks }),
     filter,
     ...(adjust && { adjust: adjust as WorkRecipe['adjust'] & object }),
     ...(size && { size: size as WorkRecipe['size'] & object }),

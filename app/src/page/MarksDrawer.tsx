@@ -1,0 +1,188 @@
+import { View } from 'react-native';
+import { Text, TouchableRipple } from 'react-native-paper';
+import { coverFills, markColours, type Mark } from '@libretto/model';
+import { Action } from '../ui/Action';
+import { Sign } from '../ui/Sign';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useSay } from '../ui/words/words';
+import { highlighters, inks } from '../work/markDrawing';
+import { shapes, sizesPt, toolIds, widthsMm, type ToolChoice, type ToolId } from './markTools';
+
+export interface MarksDrawerProps {
+  choice: ToolChoice;
+  onChoice: (choice: ToolChoice) => void;
+  /** The mark that is taken hold of. */
+  held: Mark | null;
+  onEdit: (mark: Mark) => void;
+  onDelete: (id: string) => void;
+}
+
+const icons: Record<ToolId, string> = {
+  pen: 'draw-pen',
+  highlight: 'marker',
+  note: 'format-text',
+  shapes: 'vector-line',
+  cover: 'eye-off-outline',
+  select: 'cursor-default-outline',
+};
+
+/** Six tools at most, and what belongs to the chosen one. */
+export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete }: MarksDrawerProps) {
+  const t = useTokens();
+  const say = useSay();
+  const { id, width } = choice;
+  const palette = id === 'highlight' ? highlighters : inks;
+  const colour = id === 'cover' || id === 'select' ? null : choice.colours[id];
+  return (
+    <View style={{ padding: 12, gap: 10 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', alignContent: 'center', gap: 2, minHeight: 96 }}>
+        {id === 'select' ? (
+          held ? (
+            <>
+              {'text' in held ? (
+                <Action icon="pencil" onPress={() => onEdit(held)}>
+                  {say('marks.edit')}
+                </Action>
+              ) : null}
+              <Action icon="delete-outline" onPress={() => onDelete(held.id)}>
+                {say('common.delete')}
+              </Action>
+            </>
+          ) : (
+            <Text style={{ color: t.pencil }}>{say('marks.selectHow')}</Text>
+          )
+        ) : null}
+        {id === 'cover' ? (
+          <>
+            {coverFills.map((fill) => (
+              <Choice
+                key={fill}
+                on={choice.fill === fill}
+                label={say(`marks.fill.${fill}`)}
+                onPress={() => onChoice({ ...choice, fill })}
+              >
+                <Text>{say(`marks.fill.${fill}`)}</Text>
+              </Choice>
+            ))}
+            <Text variant="bodySmall" style={{ color: t.pencil, flexBasis: '100%' }}>
+              {say('marks.coverAbout')}
+            </Text>
+          </>
+        ) : null}
+        {id === 'shapes'
+          ? shapes.map((shape) => (
+              <Choice
+                key={shape}
+                on={choice.shape === shape}
+                label={say(`marks.shape.${shape}`)}
+                onPress={() => onChoice({ ...choice, shape })}
+              >
+                <Text variant="bodySmall">{say(`marks.shape.${shape}`)}</Text>
+              </Choice>
+            ))
+          : null}
+        {id === 'pen' || id === 'highlight' || id === 'shapes' || id === 'note'
+          ? ([0, 1, 2] as const).map((n) => (
+              <Choice
+                key={n}
+                on={width === n}
+                label={
+                  id === 'note' ? say('marks.points', { value: sizesPt[n] }) : say('marks.width', { value: widthsMm[id][n] })
+                }
+                onPress={() => onChoice({ ...choice, width: n })}
+              >
+                {id === 'note' ? (
+                  <Text style={{ fontSize: sizesPt[n] }}>{say('marks.letter')}</Text>
+                ) : (
+                  <View
+                    style={{
+                      width: 26,
+                      height: id === 'highlight' ? 6 + 5 * n : 2 + 3 * n,
+                      borderRadius: 6,
+                      backgroundColor: palette[colour!],
+                    }}
+                  />
+                )}
+              </Choice>
+            ))
+          : null}
+        {colour
+          ? markColours.map((each) => (
+              <Choice
+                key={each}
+                on={colour === each}
+                label={say(`marks.colour.${each}`)}
+                onPress={() => onChoice({ ...choice, colours: { ...choice.colours, [id]: each } })}
+              >
+                <View
+                  style={{
+                    width: 24,
+                    height: 24,
+                    borderRadius: 12,
+                    borderTopRightRadius: 4,
+                    backgroundColor: palette[each],
+                    borderWidth: 1,
+                    borderColor: t.hairline,
+                  }}
+                />
+              </Choice>
+            ))
+          : null}
+      </View>
+      <View role="radiogroup" aria-label={say('page.marks')} style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+        {toolIds.map((each) => (
+          <TouchableRipple
+            key={each}
+            role="radio"
+            aria-checked={id === each}
+            aria-label={say(`marks.tool.${each}`)}
+            onPress={() => onChoice({ ...choice, id: each })}
+            style={{ flex: 1, minHeight: 56, alignItems: 'center', justifyContent: 'center' }}
+          >
+            <View style={{ alignItems: 'center', gap: 2 }}>
+              <Sign source={icons[each]} size={24} color={id === each ? t.wine : t.pencil} />
+              <Text variant={id === each ? 'labelMedium' : 'bodySmall'} style={{ color: id === each ? t.wine : t.pencil }}>
+                {say(`marks.tool.${each}`)}
+              </Text>
+            </View>
+          </TouchableRipple>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+function Choice({
+  on,
+  label,
+  onPress,
+  children,
+}: {
+  on: boolean;
+  label: string;
+  onPress: () => void;
+  children: React.ReactNode;
+}) {
+  const t = useTokens();
+  return (
+    <TouchableRipple
+      role="radio"
+      aria-checked={on}
+      aria-label={label}
+      onPress={onPress}
+      style={{
+        minWidth: 44,
+        minHeight: 44,
+        paddingHorizontal: 8,
+        alignItems: 'center',
+        justifyContent: 'center',
+        borderRadius: corner,
+        borderWidth: on ? 2 : 1,
+        borderColor: on ? t.wine : 'transparent',
+      }}
+    >
+      <View>{children}</View>
+    </TouchableRipple>
+  );
+}

@@ -1,0 +1,43 @@
+import type { CoverFill, MarkColour } from '@libretto/model';
+
+/** What is put on the page by the next touch. */
+export type MarkTool =
+  | { kind: 'select' }
+  | { kind: 'ink' | 'highlight'; widthMm: number; colour: MarkColour }
+  | { kind: 'note'; sizePt: number; colour: MarkColour }
+  | { kind: 'line' | 'arrow' | 'box' | 'tick' | 'cross'; widthMm: number; colour: MarkColour }
+  | { kind: 'cover'; fill: CoverFill };
+
+/** The strip of tools; some hold several marks. */
+export const toolIds = ['pen', 'highlight', 'note', 'shapes', 'cover', 'select'] as const;
+export type ToolId = (typeof toolIds)[number];
+
+export const shapes = ['line', 'arrow', 'box', 'tick', 'cross'] as const;
+/** Three widths of each, mm. */
+export const widthsMm = { pen: [0.35, 0.8, 1.8], highlight: [3, 5, 9], shapes: [0.35, 0.8, 1.8] } as const;
+export const sizesPt = [10, 14, 20] as const;
+
+export interface ToolChoice {
+  id: ToolId;
+  /** Which of the three widths or sizes. */
+  width: 0 | 1 | 2;
+  colours: Record<'pen' | 'highlight' | 'note' | 'shapes', MarkColour>;
+  shape: (typeof shapes)[number];
+  fill: CoverFill;
+}
+
+export const firstChoice: ToolChoice = {
+  id: 'pen',
+  width: 1,
+  colours: { pen: 'red', highlight: 'brass', note: 'blue', shapes: 'red' },
+  shape: 'arrow',
+  fill: 'black',
+};
+
+export function toolOf({ id, width, colours, shape, fill }: ToolChoice): MarkTool {
+  if (id === 'pen') return { kind: 'ink', widthMm: widthsMm.pen[width], colour: colours.pen };
+  if (id === 'highlight') return { kind: 'highlight', widthMm: widthsMm.highlight[width], colour: colours.highlight };
+  if (id === 'note') return { kind: 'note', sizePt: sizesPt[width], colour: colours.note };
+  if (id === 'shapes') return { kind: shape, widthMm: widthsMm.shapes[width], colour: colours.shapes };
+  return id === 'cover' ? { kind: 'cover', fill } : { kind: 'select' };
+}

@@ -1,0 +1,53 @@
+import { useState } from 'react';
+import type { Mark, Page } from '@libretto/model';
+import { setMarks } from '../store/editing';
+import { newId } from '../store/ids';
+import { useAppDispatch, useAppStore } from '../store/store';
+import { firstChoice, sizesPt, toolOf, type ToolChoice } from './markTools';
+
+interface Noting {
+  at: [number, number];
+  along: [number, number];
+  mark?: Mark & { kind: 'note' };
+}
+
+/** What the marks of a page need while they are put on and changed. */
+export function useMarks(page: Page) {
+  const dispatch = useAppDispatch();
+  const store = useAppStore();
+  const [choice, setChoice] = useState<ToolChoice>(firstChoice);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [noting, setNoting] = useState<Noting | null>(null);
+  // As the page is by now: a quick hand puts on the next one before the last is stored.
+  const now = () => store.getState().library.page[page.id] ?? page;
+  const marksNow = () => now().recipe?.marks ?? [];
+  const add = (mark: Mark) => void dispatch(setMarks(now(), [...marksNow(), mark]));
+  const change = (mark: Mark) => void dispatch(setMarks(now(), marksNow().map((m) => (m.id === mark.id ? mark : m)), 'markChange')); // prettier-ignore
+  const marks = page.recipe?.marks ?? [];
+  return {
+    choice,
+    choose: (next: ToolChoice) => {
+      setChoice(next);
+      if (next.id !== 'select') setSelected(null);
+    },
+    tool: toolOf(choice),
+    selected: marks.some((m) => m.id === selected) ? selected : null,
+    held: marks.find((m) => m.id === selected) ?? null,
+    select: setSelected,
+    add,
+    change,
+    remove: (id: string) => {
+      setSelected(null);
+      void dispatch(setMarks(now(), marksNow().filter((m) => m.id !== id), 'markDelete')); // prettier-ignore
+    },
+    noting,
+    note: (at: [number, number], along: [number, number]) => setNoting({ at, along }),
+    edit: (mark: Mark) => 'text' in mark && setNoting({ at: mark.at, along: mark.along, mark }),
+    keepNote: (text: string) => {
+      if (noting?.mark) change({ ...noting.mark, text });
+      else if (noting) add({ kind: 'note', id: newId(), at: noting.at, along: noting.along, text, sizePt: sizesPt[choice.width], colour: choice.colours.note }); // prettier-ignore
+      setNoting(null);
+    },
+    endNote: () => setNoting(null),
+  };
+}
