@@ -24,7 +24,21 @@ export function lookOf(page: Page): string {
   const { outline, turn, filter, size, adjust, mirror, tidy, touches, marks } = page.recipe;
   const { quad, polygon, source } = outline;
   const look = shortHash(
-    JSON.stringify([page.photoId, quad, polygon, source, turn, filter, size, adjust, mirror, tidy, touches, page.alone, ...(marks?.length ? [marks] : [])]),
+    JSON.stringify([
+      page.photoId,
+      quad,
+      polygon,
+      source,
+      turn,
+      filter,
+      size,
+      adjust,
+      mirror,
+      tidy,
+      touches,
+      page.alone,
+      ...(marks?.length ? [marks] : []),
+    ]),
   );
   looks.set(page, look);
   return look;

@@ -74,7 +74,6 @@ export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps
       bin: (summary) => void dispatch(binDocuments([summary])),
       toggle: (id, reach) => (reach ? latest.current.reach(id) : latest.current.toggle(id)),
     }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
     [dispatch],
   );
   const latest = useRef(selection);

@@ -94,7 +94,6 @@ function TextLine({ line, width, height, isHit, brass }: TextLineProps) {
   const top = Math.min(...line.map(([, , y]) => y));
   const bottom = Math.max(...line.map(([, , y, , h]) => y + h));
   const left = line[0]![1];
-  let at = left;
   const px = ((bottom - top) * height) / ten;
   return (
     <div
@@ -109,8 +108,8 @@ function TextLine({ line, width, height, isHit, brass }: TextLineProps) {
       }}
     >
       {line.map(([word, x, , w, , right], i) => {
-        const gap = ((x - at) * width) / ten;
-        at = x + w;
+        const before = line[i - 1];
+        const gap = before ? ((x - before[1] - before[3]) * width) / ten : 0;
         const wide = (w * width) / ten;
         const size = px * 0.8;
         return (

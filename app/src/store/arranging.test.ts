@@ -1,11 +1,10 @@
-import { aDocument, aPage } from '../testing/records';
+import { aDocument, aPage, aPhoto } from '../testing/records';
 import { anotherTab, aStore } from '../testing/store';
 import { joinDocuments, orderPages, placePages, sendPages } from './arranging';
 import { redoLast, undoLast } from './change';
 import { getPhoto, putPhoto } from './files';
 import { deletePages } from './editing';
 import { binDays, purge } from './purge';
-import { aPhoto } from '../testing/records';
 
 async function begin() {
   const pages = ['page-a', 'page-b', 'page-c', 'page-d'].map((id) => aPage(id));
