@@ -142,6 +142,13 @@ test('read prints the words of a page where they lie in the photo', async () => 
   expect(share(quad[0], quad[3])).toBeLessThan(0.25);
 }, 120_000);
 
+test('scan writes one TIFF, two-level pages as Group 4', async () => {
+  const file = path.join(folder, 'all.tif');
+  expect(await scanCommand([smaller, smaller, '--out', file, '--dpi', '100', '--filter', 'ink'])).toBe(0);
+  const told = execFileSync('tiffinfo', [file]).toString();
+  expect([told.match(/CCITT Group 4/g)?.length, (await sharp(file).metadata()).pages]).toEqual([2, 2]);
+}, 60_000);
+
 test('scan --text writes a PDF whose words are found', async () => {
   const file = path.join(folder, 'searchable.pdf');
   expect(await scanCommand([photo, '--out', file, '--text'])).toBe(0);

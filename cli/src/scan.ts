@@ -13,7 +13,7 @@ import {
   type Outline,
   type RenderedPage,
 } from '@libretto/core';
-import { encodeGroup4, packBits, writePdf, type PageImage } from '@libretto/formats';
+import { encodeGroup4, packBits, writePdf, writeTiff, type PageImage, type TiffPage } from '@libretto/formats';
 import { readPage } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
@@ -21,7 +21,7 @@ import { complain, decode } from './decode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
-/** Writes each page as PNG into a folder, or all pages as one PDF. Exit code 1 when any photo failed; the others are still done. */
+/** Writes each page as PNG into a folder, or all pages as one PDF, TIFF or text, by the ending of `--out`. Exit code 1 when any photo failed; the others are still done. */
 export async function scanCommand(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
@@ -50,12 +50,16 @@ export async function scanCommand(args: string[]): Promise<number> {
     return 1;
   }
   const out = values.out!;
-  const asPdf = out.toLowerCase().endsWith('.pdf');
-  if (!asPdf) await mkdir(out, { recursive: true });
+  const ending = path.extname(out).toLowerCase();
+  const [asPdf, asTiff, asText] = [ending === '.pdf', ending === '.tif' || ending === '.tiff', ending === '.txt'];
+  const asFile = asPdf || asTiff || asText;
+  if (!asFile) await mkdir(out, { recursive: true });
   const given = values.quads ? await readQuads(values.quads) : null;
-  const engine = values.text && asPdf ? nodeEngine() : null;
+  const engine = asText || (values.text && asPdf) ? nodeEngine() : null;
   let code = 0;
   const images: PageImage[] = [];
+  const tiff: TiffPage[] = [];
+  const texts: string[] = [];
   for (const file of positionals) {
     try {
       const photo = await decode(file);
@@ -72,8 +76,10 @@ export async function scanCommand(args: string[]): Promise<number> {
         const flat = flatten(photo, recipe, { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
         const analysis = analysePage(flat);
         const page = finish(flat, { filter: filter as Filter | 'auto' }, analysis);
-        const words = engine && wordsOf(await readPage(finish(flat, { filter: 'grey' }, analysis).image, engine, page), page);
-        if (asPdf) images.push({ ...(await encode(page)), ...(words && { words }) });
+        const read = engine && (await readPage(finish(flat, { filter: 'grey' }, analysis).image, engine, page));
+        if (asText) texts.push(read!.text);
+        else if (asTiff) tiff.push(asTiffPage(page));
+        else if (asPdf) images.push({ ...(await encode(page)), ...(read && { words: wordsOf(read, page) }) });
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
     } catch (error) {
@@ -82,13 +88,16 @@ export async function scanCommand(args: string[]): Promise<number> {
     }
   }
   await engine?.end();
-  if (asPdf) {
-    if (!images.length) {
+  if (asFile) {
+    if (!images.length && !tiff.length && !texts.length) {
       console.error(`${out}: not written, there is no page`);
       return 1;
     }
     const now = new Date();
-    await writeFile(out, await writePdf(images, { title: path.parse(out).name, created: now, changed: now }));
+    const title = path.parse(out).name;
+    if (asText) await writeFile(out, `${texts.join('\n\f\n')}\n`);
+    else if (asTiff) await writeFile(out, writeTiff(tiff, title));
+    else await writeFile(out, await writePdf(images, { title, created: now, changed: now }));
   }
   return code;
 }
@@ -119,6 +128,11 @@ async function png(page: RenderedPage): Promise<Buffer> {
     .withMetadata({ density: page.dpi })
     .png({ compressionLevel: 6, ...(page.filter === 'ink' && { palette: true, colours: 2 }) })
     .toBuffer();
+}
+
+function asTiffPage({ image, widthMm, heightMm, filter }: RenderedPage): TiffPage {
+  if (filter !== 'ink') return { kind: 'pixels', widthMm, heightMm, raster: image };
+  return { kind: 'group4', width: image.width, height: image.height, widthMm, heightMm, bytes: encodeGroup4(packBits(image)) };
 }
 
 async function encode(page: RenderedPage): Promise<PageImage> {

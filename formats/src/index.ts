@@ -3,3 +3,4 @@ export { encodeGroup4 } from './ccitt';
 export { jpegComponents, type PageImage } from './pageImage';
 export { writePdf, type PdfMeta } from './pdf';
 export type { LayerLine, LayerWord, PageWords } from './textLayer';
+export { writeTiff, type Pixels, type TiffPage } from './tiff';

@@ -33,3 +33,11 @@ export const markColours = ['ink', 'blue', 'red', 'green', 'brass'] as const;
 export type MarkColour = (typeof markColours)[number];
 export const coverFills = ['black', 'white', 'paper'] as const;
 export type CoverFill = (typeof coverFills)[number];
+
+/** What a document is sent as. */
+export const fileFormats = ['pdf', 'tiff', 'pictures', 'text'] as const;
+export type FileFormat = (typeof fileFormats)[number];
+
+const mediaTypes: Record<string, string> = { pdf: 'application/pdf', tif: 'image/tiff', zip: 'application/zip', jpg: 'image/jpeg', png: 'image/png', txt: 'text/plain; charset=utf-8' }; // prettier-ignore
+/** A file's media type, by the ending of its name. */
+export const mediaTypeOf = (fileName: string): string => mediaTypes[fileName.slice(fileName.lastIndexOf('.') + 1).toLowerCase()] ?? 'application/octet-stream'; // prettier-ignore

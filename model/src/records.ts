@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { checkIds, coverFills, deliveryStates, filterIds, markColours, shelfOrders } from './lists';
+import { checkIds, coverFills, deliveryStates, fileFormats, filterIds, markColours, shelfOrders } from './lists';
 
 // Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
 z.config({ jitless: true });
@@ -200,6 +200,8 @@ export const documentSchema = z.object({
   tags: z.optional(z.array(tag).check(z.maxLength(40))),
   /** Whether it is sent as one file or as one for each page; without it, one. */
   files: z.optional(z.enum(['one', 'page'])),
+  /** What it is sent as; without it, PDF. */
+  format: z.optional(z.enum(fileFormats)),
   /** Whether its files carry the words that were read on it; without it, yes. */
   searchable: z.optional(z.boolean()),
   demo: z.optional(z.boolean()),

@@ -2,14 +2,15 @@ import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { Checkbox, SegmentedButtons, Switch, Text, TextInput } from 'react-native-paper';
-import { fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
+import { fileFormats, fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
-import { setFiles, setSearchable } from '../store/editing';
+import { setFiles, setFormat, setSearchable } from '../store/editing';
 import { settingsId } from '../store/library';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { useDocument } from '../store/useDocument';
 import { Action } from '../ui/Action';
+import { MoreMenu } from '../ui/MoreMenu';
 import { Over } from '../ui/Over';
 import { PressRow } from '../ui/PressRow';
 import { Progress } from '../ui/Progress';
@@ -23,7 +24,7 @@ import { saveBlob } from '../work/exporting';
 import { keepingProblem } from '../work/importing';
 import { send } from './outbox';
 import { learnPlaces } from './places';
-import { useMadePdfs } from './useMadePdfs';
+import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
 
@@ -59,7 +60,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const last = useApp((s) => s.library.settings[settingsId]!.lastPlaces);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
-  const { files, done, problem } = useMadePdfs(document, pages);
+  const { files, done, problem } = useMadeFiles(document, pages);
   const perPage = document.files === 'page';
   const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
   const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
@@ -71,7 +72,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
   const ink = pages.filter((p) => p.made?.filter === 'ink').length;
   const doubts = pages.filter(hasDoubt).length;
-  const searchable = document.searchable !== false;
+  const format = document.format ?? 'pdf';
+  const searchable = format === 'text' || document.searchable !== false;
   const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
 
   useEffect(() => {
@@ -144,11 +146,14 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           : count
             ? say('send.save')
             : say('send.choose');
-  const about = files
-    ? perPage
-      ? say('send.each', { count: files.length })
-      : say('send.one', { pages: say('pages', { count: pages.length }) })
-    : '';
+  const about =
+    files && format !== 'pdf'
+      ? say(`send.about.${format}`, { count: files.length })
+      : files
+        ? perPage
+          ? say('send.each', { count: files.length })
+          : say('send.one', { pages: say('pages', { count: pages.length }) })
+        : '';
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
       <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
@@ -167,7 +172,11 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
                 {say(fitsMail(largest) ? 'send.fits' : 'send.tooLargeForMost', { size: fileSize(bytes) })}
               </Text>
               <Text variant="bodySmall" style={{ color: t.pencil }}>
-                {!ink ? about : ink === pages.length ? say('send.inkAll', { about }) : say('send.ink', { about, count: ink })}
+                {!ink || format !== 'pdf'
+                  ? about
+                  : ink === pages.length
+                    ? say('send.inkAll', { about })
+                    : say('send.ink', { about, count: ink })}
               </Text>
             </>
           ) : (
@@ -182,6 +191,20 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             </Text>
           ) : null}
         </View>
+        <MoreMenu
+          label={say('send.format.label')}
+          entries={fileFormats.map((id) => ({
+            title: say(`send.format.${id}`),
+            ...(id === format && { icon: 'check' }),
+            onPress: () => void dispatch(setFormat(document, id)),
+          }))}
+        >
+          {(open) => (
+            <Action icon="chevron-right" onPress={open as never} style={{ alignSelf: 'flex-start' }}>
+              {say(`send.format.${format}`)}
+            </Action>
+          )}
+        </MoreMenu>
         {pages.length > 1 ? (
           <View role="group" aria-label={say('send.filesLabel')}>
             <SegmentedButtons
@@ -194,22 +217,28 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             />
           </View>
         ) : null}
-        <PressRow
-          role="switch"
-          checked={searchable}
-          label={say('send.searchable')}
-          onPress={() => void dispatch(setSearchable(document, !searchable))}
-        >
-          <View style={{ flex: 1 }}>
-            <Text>{say('send.searchable')}</Text>
-            {searchable && read < pages.length ? (
-              <Text variant="bodySmall" style={{ color: t.pencil }}>
-                {say('send.stillReading', { done: read, total: pages.length })}
-              </Text>
-            ) : null}
-          </View>
-          <Switch value={searchable} />
-        </PressRow>
+        {format === 'pdf' ? (
+          <PressRow
+            role="switch"
+            checked={searchable}
+            label={say('send.searchable')}
+            onPress={() => void dispatch(setSearchable(document, !searchable))}
+          >
+            <View style={{ flex: 1 }}>
+              <Text>{say('send.searchable')}</Text>
+              {searchable && read < pages.length ? (
+                <Text variant="bodySmall" style={{ color: t.pencil }}>
+                  {say('send.stillReading', { done: read, total: pages.length })}
+                </Text>
+              ) : null}
+            </View>
+            <Switch value={searchable} />
+          </PressRow>
+        ) : format === 'text' && read < pages.length ? (
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('send.stillReadingText', { done: read, total: pages.length })}
+          </Text>
+        ) : null}
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>

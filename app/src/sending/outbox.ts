@@ -204,7 +204,8 @@ export class Carrier {
       this.under = { id, request: xhr };
       let told = 0;
       xhr.open('PUT', `/api/deliveries/${id}`);
-      xhr.setRequestHeader('content-type', 'application/pdf');
+      // What it is its name says.
+      xhr.setRequestHeader('content-type', 'application/octet-stream');
       xhr.setRequestHeader('x-delivery', encodeURIComponent(JSON.stringify(request)));
       xhr.upload.onprogress = (event) => {
         const share = event.loaded / Math.max(1, event.total);

@@ -3,6 +3,7 @@ import {
   type Check,
   type Delivery,
   type Document,
+  type FileFormat,
   type Mark,
   type Outline,
   type Page,
@@ -221,6 +222,14 @@ export function setFiles(document: Document, files: 'one' | 'page') {
   return change({
     documentIds: [document.id],
     ops: [{ op: 'set', kind: 'document', id: document.id, path: ['files'], value: files }],
+  });
+}
+
+/** What it is sent as. */
+export function setFormat(document: Document, format: FileFormat) {
+  return change({
+    documentIds: [document.id],
+    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['format'], value: format }],
   });
 }
 

@@ -1,10 +1,10 @@
 import { safeFileName, type Document, type Page } from '@libretto/model';
-import type { ReadText } from '../store/files';
+import { getPhoto, type ReadText } from '../store/files';
 import type { FilePage } from './file.worker';
 import { runJob } from './jobs';
 import { priority } from './pool';
-import { filePool } from './pools';
-import { pageImage } from './pageImages';
+import { pageImage, workRecipe } from './pageImages';
+import { filePool, pagePool } from './pools';
 import { WorkProblem } from './problem';
 import { textOfPage } from './reading';
 
@@ -14,8 +14,8 @@ export interface MadeFile {
   sha256: string;
 }
 
-/** Makes a document's PDF, or one for each of its pages, page by page. `progress` hears how many pages are done. */
-export async function makePdfs(
+/** Makes a document's file in its format, or one for each of its pages, page by page. `progress` hears how many pages are done. */
+export async function makeFiles(
   document: Document,
   pages: readonly Page[],
   signal: AbortSignal,
@@ -23,26 +23,60 @@ export async function makePdfs(
 ): Promise<MadeFile[]> {
   const ready = pages.filter((p) => p.state === 'ready' && p.recipe);
   if (!ready.length) throw new WorkProblem('no-page-yet');
-  const made: FilePage[] = [];
+  const format = document.format ?? 'pdf';
+  const made: (FilePage & { text: string })[] = [];
   for (const page of ready) {
     signal.throwIfAborted();
     const { blob, width, height, widthMm, heightMm } = await pageImage(page, 'print', priority.export, signal);
-    const text = document.searchable === false ? null : await textOfPage(page);
-    made.push({ blob, width, height, widthMm, heightMm, ...(text && { words: wordsOver(text, widthMm, heightMm) }) });
+    const text = document.searchable === false && format === 'pdf' ? null : await textOfPage(page);
+    const picture = format === 'pictures' && blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
+    made.push({
+      blob: picture,
+      width,
+      height,
+      widthMm,
+      heightMm,
+      text: text?.text ?? '',
+      ...(text && format === 'pdf' && { words: wordsOver(text, widthMm, heightMm) }),
+    });
     progress(made.length);
   }
   signal.throwIfAborted();
+  if (format === 'text' && !made.some((page) => page.text)) throw new WorkProblem('no-text-yet');
   const dates = [Date.parse(document.createdAt), Date.parse(document.changedAt)] as const;
-  const bundles = fileNames(document, made.length).map((name, i) => ({
-    name,
-    pages: document.files === 'page' ? [made[i]!] : made,
-  }));
+  const perPage = document.files === 'page';
+  const names = fileNames(document, made.length);
+  const work = <T>(call: Parameters<typeof filePool.run<T>>[0]) => filePool.run(call, priority.export, signal);
+  const bundles = names.map((name, i) => ({ name, pages: perPage ? [made[i]!] : made }));
   const files: MadeFile[] = [];
-  for (const bundle of bundles) {
-    const file = await filePool.run((api) => api.pdf(bundle.pages, bundle.name, ...dates), priority.export, signal);
-    files.push({ ...file, fileName: safeFileName(bundle.name, 'pdf') });
+  for (const { name, pages: its } of bundles) {
+    const file =
+      format === 'pdf'
+        ? await work((api) => api.pdf(its, name, ...dates))
+        : format === 'tiff'
+          ? await work((api) => api.tiff(its, name))
+          : format === 'text'
+            ? await work((api) => api.asIs(new Blob([its.map((page) => page.text).join('\n\f\n'), '\n']), 'txt'))
+            : its.length > 1
+              ? await work((api) => api.zip(pictureNames(document, its)))
+              : await work((api) => api.asIs(its[0]!.blob, extensionOf(its[0]!.blob)));
+    files.push({ blob: file.blob, sha256: file.sha256, fileName: safeFileName(name, file.extension) });
   }
   return files;
+}
+
+const extensionOf = (picture: Blob) => (picture.type === 'image/png' ? 'png' : 'jpg');
+const pictureNames = (document: Document, pages: readonly FilePage[]) =>
+  fileNames({ ...document, files: 'page' }, pages.length).map((name, i) => ({
+    name: safeFileName(name, extensionOf(pages[i]!.blob)),
+    blob: pages[i]!.blob,
+  }));
+
+/** A two-level page as a picture that every program opens. */
+async function pngOf(page: Page, signal: AbortSignal): Promise<Blob> {
+  const photo = await getPhoto(page.photoId);
+  if (!photo) throw new WorkProblem('photo-gone');
+  return pagePool.run((api) => api.png(page.photoId, photo, workRecipe(page), page.alone), priority.export, signal);
 }
 
 /** What was read on a page, as it lies over it in a file. */
@@ -65,8 +99,8 @@ function wordsOver({ lines, language }: ReadText, widthMm: number, heightMm: num
 /** Saves some of a document's pages to this device as a PDF of their own. */
 export function savePdfOf(document: Document, pages: readonly Page[], name: string) {
   return runJob('export', document.id, pages.length, async ({ signal, tell }) => {
-    const { files: _files, ...as } = document;
-    const [file] = await makePdfs({ ...as, name }, pages, signal, (done) => tell({ done }));
+    const { files: _files, format: _format, ...as } = document;
+    const [file] = await makeFiles({ ...as, name }, pages, signal, (done) => tell({ done }));
     saveBlob(file!.blob, file!.fileName);
   });
 }

@@ -268,6 +268,11 @@ const api = {
     return { ...facts, filter, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height, smaller };
   },
 
+  /** A finished page as a picture without loss. */
+  async png(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean): Promise<Blob> {
+    return encode((await finished(photoId, blob, recipe, alone)).image, 'image/png', 1);
+  },
+
   /** A page as it looks about, quickly, while something is moved. */
   async draft(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, maxEdgePx: number) {
     const { image, tidied, ...facts } = await finished(photoId, blob, recipe, alone, { maxEdgePx });

@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs';
 import nodemailer from 'nodemailer';
-import { bytesInWords, mailBytes } from '@libretto/model';
+import { bytesInWords, mailBytes, mediaTypeOf } from '@libretto/model';
 import type { MailConfig } from '../config';
 import { CarryError, networkFault, type Carrier } from './carrier';
 
@@ -32,7 +32,9 @@ export function mailCarrier(place: MailConfig): Carrier {
           subject: cargo.subject,
           text: `${cargo.message ? `${cargo.message}\n\n` : ''}${cargo.fileName}, ${bytesInWords(cargo.bytes)}\nSHA-256 ${cargo.sha256}\n`,
           messageId: `<${cargo.id}@${place.from.split('@')[1]}>`,
-          attachments: [{ filename: cargo.fileName, contentType: 'application/pdf', content: createReadStream(cargo.path) }],
+          attachments: [
+            { filename: cargo.fileName, contentType: mediaTypeOf(cargo.fileName), content: createReadStream(cargo.path) },
+          ],
         });
         const refused = (info.rejected ?? []).map(String);
         if (refused.length)

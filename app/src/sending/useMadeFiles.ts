@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Document, Page, Problem } from '@libretto/model';
 import { useApp } from '../store/store';
-import { makePdfs, type MadeFile } from '../work/exporting';
+import { makeFiles, type MadeFile } from '../work/exporting';
 import { imageKey } from '../work/pageImages';
 import { wasCancelled } from '../work/pool';
 import { problemOf } from '../work/problem';
@@ -14,10 +14,14 @@ export interface Making {
 }
 
 /** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
-export function useMadePdfs(document: Document, pages: readonly Page[]): Making {
+export function useMadeFiles(document: Document, pages: readonly Page[]): Making {
   const [made, setMade] = useState<(Making & { key: string; pixels: string }) | null>(null);
   // A page that has just been read is in the file, too.
-  const texts = useApp((s) => (document.searchable === false ? '' : pages.map((p) => s.session.texts[p.id] ?? '').join()));
+  const texts = useApp((s) =>
+    document.searchable === false && (document.format ?? 'pdf') === 'pdf'
+      ? ''
+      : pages.map((p) => s.session.texts[p.id] ?? '').join(),
+  );
   const pixels = JSON.stringify([
     document.name,
     document.files,
@@ -37,7 +41,7 @@ export function useMadePdfs(document: Document, pages: readonly Page[]): Making 
         key,
         pixels,
       }));
-    makePdfs(document, pages, controller.signal, (done) => tell({ done })).then(
+    makeFiles(document, pages, controller.signal, (done) => tell({ done })).then(
       (files) => tell({ files }),
       (error: unknown) => !wasCancelled(error) && tell({ problem: problemOf(error) }),
     );
