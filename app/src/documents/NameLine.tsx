@@ -12,11 +12,13 @@ import { useSay } from '../ui/words/words';
 export interface NameLineProps {
   document: Document;
   large?: boolean;
+  /** The ending of its file, where that is shown. */
+  extension?: string;
   level?: 1 | 2;
 }
 
 /** A document's name; a tap changes it. Enter or leaving keeps it, Escape does not. */
-export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
+export function NameLine({ document, large = true, extension, level = 1 }: NameLineProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
@@ -57,7 +59,7 @@ export function NameLine({ document, large = true, level = 1 }: NameLineProps) {
       {/* The pencil is the control; for a finger the name is one too. */}
       <div style={{ display: 'contents' }} onClick={() => setDraft(document.name)}>
         <Heading level={level} variant={large ? 'headlineMedium' : 'titleLarge'} style={{ flexShrink: 1 }}>
-          {large ? document.name : say('send.file', { name: document.name })}
+          {extension ? `${document.name}.${extension}` : document.name}
         </Heading>
       </div>
       <IconAction icon="pencil" size={20} label={say('document.rename')} onPress={() => setDraft(document.name)} />

@@ -10,7 +10,6 @@ import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { useDocument } from '../store/useDocument';
 import { Action } from '../ui/Action';
-import { MoreMenu } from '../ui/MoreMenu';
 import { Over } from '../ui/Over';
 import { PressRow } from '../ui/PressRow';
 import { Progress } from '../ui/Progress';
@@ -27,6 +26,8 @@ import { learnPlaces } from './places';
 import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
+/** Of the file; pictures come singly or together. */
+const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 
 interface Draft {
   chosen: string[];
@@ -161,7 +162,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           <Text variant="bodySmall" style={{ color: t.pencil }}>
             {say('send.name')}
           </Text>
-          <NameLine document={document} large={false} level={2} />
+          <NameLine document={document} large={false} level={2} extension={extensions[format]} />
         </View>
         <View role="status" style={{ gap: 4 }}>
           {problem ? (
@@ -191,20 +192,14 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             </Text>
           ) : null}
         </View>
-        <MoreMenu
-          label={say('send.format.label')}
-          entries={fileFormats.map((id) => ({
-            title: say(`send.format.${id}`),
-            ...(id === format && { icon: 'check' }),
-            onPress: () => void dispatch(setFormat(document, id)),
-          }))}
-        >
-          {(open) => (
-            <Action icon="chevron-right" onPress={open as never} style={{ alignSelf: 'flex-start' }}>
-              {say(`send.format.${format}`)}
-            </Action>
-          )}
-        </MoreMenu>
+        <View role="group" aria-label={say('send.format.label')}>
+          <SegmentedButtons
+            density="small"
+            value={format}
+            onValueChange={(value) => void dispatch(setFormat(document, value as typeof format))}
+            buttons={fileFormats.map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
+          />
+        </View>
         {pages.length > 1 ? (
           <View role="group" aria-label={say('send.filesLabel')}>
             <SegmentedButtons

@@ -25,6 +25,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[]): Making
   const pixels = JSON.stringify([
     document.name,
     document.files,
+    document.format,
     document.searchable,
     pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id)),
   ]);

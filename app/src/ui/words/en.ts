@@ -544,7 +544,6 @@ export const en = {
   send: {
     title: 'Send',
     name: 'Name',
-    file: '{{name}}.pdf',
     fits: '{{size}} · fits a mail',
     tooLargeForMost: '{{size}} · too large for most mailboxes',
     one: 'PDF, {{pages}} at true size',
@@ -560,7 +559,7 @@ export const en = {
     files: '{{count}} files, one page each',
     to: 'To',
     mailLimit: 'takes mails up to {{limit}}; this would be {{size}}',
-    format: { label: 'Format', pdf: 'PDF', tiff: 'TIFF', pictures: 'Pictures', text: 'Plain text' },
+    format: { label: 'Format', pdf: 'PDF', tiff: 'TIFF', pictures: 'JPEG', text: 'Text' },
     about: {
       tiff: 'TIFF without loss; black and white pages as Group 4',
       pictures: 'each page a JPEG, black and white ones PNG; several in a ZIP',
