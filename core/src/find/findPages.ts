@@ -148,7 +148,9 @@ export function choose(
     // Whoever points at a page, or asks for every outline, is not contradicted.
     const asked = !at && leastConfidence > 0 && confidence >= passable;
     const evidence = asked ? evidenceOf(candidate, seen, confidence, !chosen.length && !refused.length) : undefined;
-    if (evidence && !byOutline && judgeEvidence(evidence) < leastEvidence) {
+    // Of what goes on beyond the picture too little is seen to refuse it.
+    const whole = sidesSeen(candidate, seen).every(Boolean);
+    if (evidence && whole && !byOutline && judgeEvidence(evidence) < leastEvidence) {
       refused.push(candidate);
       continue;
     }
