@@ -93,6 +93,45 @@ try {
   await page.waitForFunction(() => document.querySelectorAll('[role=radio] img').length >= 4, null, { timeout: 60_000 });
   await page.waitForTimeout(1500);
   await shot('finish');
+  await page.getByRole('tab', { name: 'Marks' }).click();
+  const paper = page.locator('[data-testid=marks-stage][aria-busy=false] canvas');
+  await paper.waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(500);
+  const draw = async (tool, ...stroke) => {
+    await page.getByRole('radio', { name: tool, exact: true }).click();
+    const { x, y, width, height } = await paper.boundingBox();
+    const at = ([u, v]) => [x + u * width, y + v * height];
+    await page.mouse.move(...at(stroke[0]));
+    await page.mouse.down();
+    for (const point of stroke.slice(1)) await page.mouse.move(...at(point), { steps: 6 });
+    await page.mouse.up();
+    await page.waitForTimeout(200);
+  };
+  await draw('Highlight', [0.1, 0.485], [0.62, 0.485]);
+  await draw('Cover', [0.1, 0.4], [0.55, 0.43]);
+  await draw('Shapes', [0.3, 0.86], [0.52, 0.3]);
+  await draw('Note', [0.16, 0.87]);
+  await page.getByRole('textbox', { name: 'What the note says' }).fill('Ask the yard about frame 9');
+  await page.locator('[aria-modal=true]').getByRole('button', { name: 'Done' }).click();
+  await draw('Pen', [0.6, 0.24], [0.68, 0.2], [0.77, 0.25], [0.7, 0.31], [0.61, 0.29], [0.6, 0.23]);
+  await shot('marks');
+  await page.getByRole('tab', { name: 'Text' }).click();
+  await page.getByLabel('Find on this page').fill('plating');
+  await page.waitForTimeout(800);
+  await shot('text');
+  await page.getByLabel('To the pages').click();
+  await leaves(3);
+  await quiet();
+  await page
+    .getByTestId('leaf')
+    .nth(0)
+    .click({ modifiers: ['Control'] });
+  await page
+    .getByTestId('leaf')
+    .nth(1)
+    .click({ modifiers: ['Control'] });
+  await page.waitForTimeout(800);
+  await shot('select');
   await page.goto(`${base}/capture?from=files`);
   await page.getByText('Each photograph becomes a page').waitFor();
   await page.waitForTimeout(800);

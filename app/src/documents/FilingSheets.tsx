@@ -12,7 +12,6 @@ import {
   removeFolder,
   renameFolder,
   tagDocuments,
-  tagsInUse,
 } from '../store/filing';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
@@ -24,7 +23,7 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { VirtualList } from '../ui/VirtualList';
 import { useSay } from '../ui/words/words';
-import { documentsOnShelf } from './shelfRows';
+import { documentsOnShelf, tagsOnShelf } from './shelfRows';
 
 /** What is asked about folders, or about documents. */
 export interface Asking {
@@ -301,7 +300,7 @@ function TagSheet({ documents: asked, onClose }: { documents: readonly Summary[]
   const having = (tag: string) => documents.filter((d) => d.tags?.includes(tag)).length;
   const own = [...new Set(documents.flatMap((d) => d.tags ?? []))];
   const beginning = typed.trim().toLowerCase();
-  const offered = tagsInUse(all)
+  const offered = useApp(tagsOnShelf)
     .filter((tag) => !own.includes(tag) && tag.toLowerCase().includes(beginning))
     .slice(0, mostOffered);
   const give = (tag: string) => {

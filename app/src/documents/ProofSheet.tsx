@@ -2,8 +2,9 @@ import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
 import { hasDoubt, type Page } from '@libretto/model';
-import { redoLast, undo, undoLast } from '../store/change';
+import { redoLast, undoLast } from '../store/change';
 import { turnPages } from '../store/editing';
+import { restoreDocuments } from '../store/filing';
 import { useApp, useAppDispatch } from '../store/store';
 import { useDocument, useTurns } from '../store/useDocument';
 import { Action } from '../ui/Action';
@@ -90,7 +91,7 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
               </Action>
             ) : null}
             {document ? (
-              <Action main onPress={() => turns.undo && void dispatch(undo(turns.undo))} disabled={!turns.undo}>
+              <Action main onPress={() => void dispatch(restoreDocuments([document]))}>
                 {say('document.bringBack')}
               </Action>
             ) : null}

@@ -1,15 +1,13 @@
 import { ScrollView, View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
 import { pathTo, shelfOrders, type ShelfOrder, type ShelfRecord } from '@libretto/model';
-import { tagsInUse } from '../store/filing';
 import { useApp } from '../store/store';
-import { shallowEqual } from 'react-redux';
 import { IconAction } from '../ui/IconAction';
 import { MoreMenu } from '../ui/MoreMenu';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
-import { documentsOnShelf, shelfFilters, type ShelfFilter } from './shelfRows';
+import { documentsOnShelf, shelfFilters, tagsOnShelf, type ShelfFilter } from './shelfRows';
 
 export interface ViewRowProps {
   order: ShelfOrder;
@@ -28,7 +26,7 @@ const mostTags = 12;
 export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder }: ViewRowProps) {
   const say = useSay();
   const all = useApp(documentsOnShelf);
-  const tags = useApp((s) => tagsInUse(documentsOnShelf(s)).slice(0, mostTags), shallowEqual);
+  const tags = useApp(tagsOnShelf).slice(0, mostTags);
   if (!all.length) return null;
   return (
     <View style={{ flexDirection: 'row', alignItems: 'center', marginRight: -12 }}>

@@ -9,6 +9,7 @@ import {
   type ShelfRecord,
   type Summary,
 } from '@libretto/model';
+import { tagsInUse } from '../store/filing';
 import type { RootState } from '../store/store';
 import { locale } from '../ui/words/words';
 
@@ -50,6 +51,9 @@ export const documentsInBin = createSelector([(s: RootState) => s.library.summar
 
 /** Documents with pages that need a look. */
 export const doubtfulOnShelf = createSelector([documentsOnShelf], (all) => all.filter((d) => d.doubts > 0));
+
+/** All tags in use, those used most first; worked out only when documents change. */
+export const tagsOnShelf = createSelector([documentsOnShelf], tagsInUse);
 
 /** The day of an instant in local time, as a number: quick, for ten thousand of them. */
 function dayOf(iso: string): number {
