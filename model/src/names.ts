@@ -53,3 +53,14 @@ export function firstName(at: Date): string {
   const two = (n: number) => String(n).padStart(2, '0');
   return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())} Scan ${two(at.getHours())}.${two(at.getMinutes())}`;
 }
+
+/** Whether nobody has named it yet: what `firstName` gives. */
+const unnamed = /^(\d{4}-\d{2}-\d{2}) Scan \d{2}\.\d{2}$/;
+
+/** A name with a part that was read off the page: a date comes to its front, in place of the one there; what else it is is added. What nobody has named gets it instead of "Scan". */
+export function nameWith(name: string, { kind, text }: { kind: 'date' | 'title' | 'number'; text: string }): string {
+  const fresh = unnamed.exec(name);
+  const base = fresh ? fresh[1]! : name.trim();
+  if (kind === 'date') return `${text} ${base.replace(/^\d{4}-\d{2}-\d{2}\s*/, '') || (fresh ? name.slice(11) : '')}`.trim();
+  return base.toLowerCase().includes(text.toLowerCase()) ? base : `${base} ${text}`.trim().slice(0, 200);
+}

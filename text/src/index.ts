@@ -6,3 +6,4 @@ export { layoutOf, unreadShare, type Layout, type Way } from './layout';
 export { linesOf, textOf } from './order';
 export { readPage, type PageText, type ReadOptions } from './read';
 export { around, type Line, type Recognised, type Rect, type Word } from './words';
+export { datesIn, suggestionsOf, type Suggestion } from './suggest';

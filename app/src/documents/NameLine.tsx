@@ -1,13 +1,14 @@
 import { useState } from 'react';
 import { TextInput, View } from 'react-native';
-import type { Document } from '@libretto/model';
+import { nameWith, type Document } from '@libretto/model';
 import { renameDocument } from '../store/editing';
-import { useAppDispatch } from '../store/store';
+import { useApp, useAppDispatch } from '../store/store';
 import { Heading } from '../ui/Heading';
 import { IconAction } from '../ui/IconAction';
 import { useTokens } from '../ui/theme';
 import { corner, fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
+import { NameSuggestions } from './NameSuggestions';
 
 export interface NameLineProps {
   document: Document;
@@ -23,36 +24,44 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
   const say = useSay();
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
+  const first = useApp((s) => s.library.page[document.pageIds[0] ?? '']);
   const keep = () => {
     if (draft !== null) void dispatch(renameDocument(document, draft));
     setDraft(null);
   };
   if (draft !== null)
     return (
-      <TextInput
-        autoFocus
-        selectTextOnFocus
-        value={draft}
-        onChangeText={setDraft}
-        onBlur={keep}
-        onSubmitEditing={keep}
-        onKeyPress={(event) => event.nativeEvent.key === 'Escape' && setDraft(null)}
-        aria-label={say('document.name')}
-        maxLength={200}
-        style={{
-          fontFamily: fonts.heading,
-          fontSize: large ? 24 : 20,
-          minHeight: 48,
-          minWidth: 0,
-          paddingHorizontal: 12,
-          flex: large ? undefined : 1,
-          color: t.ink,
-          backgroundColor: t.leaf,
-          borderWidth: 1,
-          borderColor: t.wine,
-          borderRadius: corner,
-        }}
-      />
+      <div
+        style={large ? undefined : { flex: 1 }}
+        // Leaving it all keeps the name; going on to what was read does not.
+        onBlur={(event) => event.currentTarget.contains(event.relatedTarget) || keep()}
+      >
+        <TextInput
+          autoFocus
+          selectTextOnFocus
+          value={draft}
+          onChangeText={setDraft}
+          onSubmitEditing={keep}
+          onKeyPress={(event) => event.nativeEvent.key === 'Escape' && setDraft(null)}
+          aria-label={say('document.name')}
+          maxLength={200}
+          style={{
+            fontFamily: fonts.heading,
+            fontSize: large ? 24 : 20,
+            minHeight: 48,
+            minWidth: 0,
+            paddingHorizontal: 12,
+            color: t.ink,
+            backgroundColor: t.leaf,
+            borderWidth: 1,
+            borderColor: t.wine,
+            borderRadius: corner,
+          }}
+        />
+        {first ? (
+          <NameSuggestions page={first} onPick={(part) => setDraft((now) => nameWith(now ?? document.name, part))} />
+        ) : null}
+      </div>
     );
   return (
     <View style={{ flexDirection: 'row', alignItems: 'center' }}>

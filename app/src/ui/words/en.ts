@@ -189,6 +189,8 @@ export const en = {
     addPages: 'Add pages',
     name: 'Name of the document',
     rename: 'Change the name',
+    read: 'Read off the first page',
+    take: { date: 'Take the date {{text}}', title: 'Take the title {{text}}', number: 'Take the number {{text}}' },
     attention_one: '{{count}} of {{total}} needs attention',
     attention_other: '{{count}} of {{total}} need attention',
     review: 'Review pages',

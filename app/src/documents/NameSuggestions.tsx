@@ -1,0 +1,95 @@
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { Text, TouchableRipple } from 'react-native-paper';
+import type { Page } from '@libretto/model';
+import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
+import { useApp } from '../store/store';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useSay } from '../ui/words/words';
+import { textOfPage } from '../work/reading';
+import { usePageImage } from '../work/usePageImage';
+
+export interface NameSuggestionsProps {
+  page: Page;
+  onPick: (suggestion: Suggestion) => void;
+}
+
+const whole = 10_000;
+/** Height of a line cut from the page, and the most of its width that is shown; px. */
+const snippetPx = { height: 18, width: 190 };
+/** Surer than this it is shown without a mark. */
+const sure = 0.9;
+
+/** What was read on the first page and belongs into the name, each with the spot of the page that it was read from: a touch takes it. */
+export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
+  const t = useTokens();
+  const say = useSay();
+  const read = useApp((s) => s.session.texts[page.id]);
+  const [found, setFound] = useState<readonly Suggestion[]>([]);
+  const { url, image } = usePageImage(page, 'screen');
+  useEffect(() => {
+    let live = true;
+    void textOfPage(page).then((text) => {
+      const lines = (text?.lines ?? []).map((line) => ({
+        words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
+      }));
+      if (live) setFound(suggestionsOf(lines, whole));
+    });
+    return () => {
+      live = false;
+    };
+  }, [page, read]);
+  if (!found.length) return null;
+  return (
+    // A touch must not take the focus from the name.
+    <div role="group" aria-label={say('document.read')} onMouseDown={(event) => event.preventDefault()}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6, paddingTop: 6 }}>
+        {found.map((suggestion) => (
+          <TouchableRipple
+            key={`${suggestion.kind} ${suggestion.text}`}
+            role="button"
+            aria-label={say(`document.take.${suggestion.kind}`, { text: suggestion.text })}
+            onPress={() => onPick(suggestion)}
+            style={{
+              minHeight: 48,
+              justifyContent: 'center',
+              paddingHorizontal: 10,
+              paddingVertical: 4,
+              borderRadius: corner,
+              borderWidth: 1,
+              borderColor: suggestion.right < sure ? t.brass : t.hairline,
+              backgroundColor: t.leaf,
+            }}
+          >
+            <View style={{ gap: 2 }}>
+              <Text variant="labelMedium" style={{ color: suggestion.right < sure ? t.brass : t.wine }}>
+                {suggestion.text}
+              </Text>
+              {url && image ? <Snippet url={url} ratio={image.width / image.height} box={suggestion.box} /> : null}
+            </View>
+          </TouchableRipple>
+        ))}
+      </View>
+    </div>
+  );
+}
+
+/** The spot of the page that was read. */
+function Snippet({ url, ratio, box }: { url: string; ratio: number; box: Suggestion['box'] }) {
+  const high = (snippetPx.height * whole) / box.height;
+  const wide = Math.min(high * ratio, (snippetPx.width * whole) / box.width);
+  const tall = wide / ratio;
+  return (
+    <div
+      aria-hidden
+      style={{
+        width: (box.width / whole) * wide,
+        height: (box.height / whole) * tall,
+        backgroundImage: `url(${url})`,
+        backgroundSize: `${wide}px ${tall}px`,
+        backgroundPosition: `${-(box.x / whole) * wide}px ${-(box.y / whole) * tall}px`,
+      }}
+    />
+  );
+}

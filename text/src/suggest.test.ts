@@ -1,0 +1,51 @@
+import { datesIn, suggestionsOf, type SuggestLine } from './suggest';
+
+// Dates as they are written in the languages that ship (common practice); ISO 8601 for what they become.
+test.each([
+  ['Saltmarsh, 19 November 2026', ['2026-11-19']],
+  ['20.11.2026 09:12', ['2026-11-20']],
+  ['den 3. März 2026', ['2026-03-03']],
+  ['le 1er août 2026', ['2026-08-01']],
+  ['el 5 de mayo de 2026', ['2026-05-05']],
+  ['November 9th, 2026', ['2026-11-09']],
+  ['2026-02-28', ['2026-02-28']],
+  ['03/04/2026', ['2026-04-03', '2026-03-04']],
+  ['25/12/2026', ['2026-12-25']],
+  ['31.02.2026', []],
+  ['after 16 hours, 12 frames 2026', []],
+  ['Tel 01632 960117', []],
+])('“%s” speaks of %j', (text, dates) => expect(datesIn(text).map((d) => d.date)).toEqual(dates));
+
+const line = (text: string, y: number, height = 10, confidence = 0.97): SuggestLine => ({
+  words: text.split(' ').map((word, i) => ({ text: word, box: { x: i * 50, y, width: 45, height }, confidence })),
+});
+
+test('a docket gives its date, its heading and its number, each with where it stands', () => {
+  const found = suggestionsOf(
+    [line('Delivery docket No 4471', 20, 24), line('19 November 2026', 60), line('Marram & Pole, timber merchants', 90), line('valid until 30 November 2026, then to be sent back to us', 800)], // prettier-ignore
+    1000,
+  );
+  expect(found.map((s) => [s.kind, s.text])).toEqual([
+    ['date', '2026-11-19'],
+    ['date', '2026-11-30'],
+    ['title', 'Delivery docket No 4471'],
+    ['number', '4471'],
+  ]);
+  expect(found[3]!.box).toEqual({ x: 150, y: 20, width: 45, height: 24 });
+});
+
+test('what is uncertain is no title; without a heading the first line is offered', () => {
+  expect(suggestionsOf([line('Hu1l surveg', 20, 30, 0.4), line('body of the page', 80), line('more of it', 100)], 1000)).toEqual(
+    [],
+  );
+  const plain = suggestionsOf([line('Mast step, to be renewed', 20), line('body of the page', 80)], 1000);
+  expect(plain.map((s) => s.text)).toEqual(['Mast step, to be renewed']);
+});
+
+test('the least sure word says how sure it is', () => {
+  const words = [
+    ...line('19 November', 60).words,
+    ...line('2026', 60, 10, 0.5).words.map((w) => ({ ...w, box: { ...w.box, x: 100 } })),
+  ];
+  expect(suggestionsOf([{ words }], 1000)[0]).toMatchObject({ kind: 'date', right: 0.5 });
+});

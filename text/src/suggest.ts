@@ -1,0 +1,134 @@
+import type { Rect } from './words';
+
+/** Something on a page that belongs into a document's name, as it would stand there, and where it was read. */
+export interface Suggestion {
+  kind: 'date' | 'title' | 'number';
+  text: string;
+  box: Rect;
+  /** Probability that it was read right: that of its least sure word. */
+  right: number;
+}
+
+/** A line as it was read; boxes in any unit, the page `height` of them high. */
+export interface SuggestLine {
+  words: readonly { text: string; box: Rect; confidence: number }[];
+}
+
+const months: Record<string, number> = {};
+const names = [
+  'january february march april may june july august september october november december',
+  'januar februar märz april mai juni juli august september oktober november dezember',
+  'janvier février mars avril mai juin juillet août septembre octobre novembre décembre',
+  'enero febrero marzo abril mayo junio julio agosto septiembre octubre noviembre diciembre',
+  'gennaio febbraio marzo aprile maggio giugno luglio agosto settembre ottobre novembre dicembre',
+  'januari februari maart april mei juni juli augustus september oktober november december',
+  'janeiro fevereiro março abril maio junho julho agosto setembro outubro novembro dezembro',
+];
+for (const list of names) list.split(' ').forEach((name, i) => (months[name] ??= i + 1));
+
+const iso = (y: number, m: number, d: number): string | null => {
+  const at = new Date(Date.UTC(y, m - 1, d));
+  const real = y >= 1970 && y < 2200 && at.getUTCMonth() === m - 1 && at.getUTCDate() === d;
+  return real ? at.toISOString().slice(0, 10) : null;
+};
+
+/** The dates in a text, in ISO 8601, with where they stand. One that may mean two days (03/04/2026) gives both. */
+export function datesIn(text: string): { date: string; index: number; length: number }[] {
+  const found: { date: string; index: number; length: number }[] = [];
+  const add = (m: RegExpMatchArray, ...days: (string | null)[]) => {
+    for (const date of new Set(days)) if (date) found.push({ date, index: m.index!, length: m[0].length });
+  };
+  for (const m of text.matchAll(/\b(\d{4})-(\d{2})-(\d{2})\b/g)) add(m, iso(+m[1]!, +m[2]!, +m[3]!));
+  for (const m of text.matchAll(/\b(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})\b/g)) add(m, iso(+m[3]!, +m[2]!, +m[1]!));
+  for (const m of text.matchAll(/\b(\d{1,2})\/(\d{1,2})\/(\d{4})\b/g))
+    add(m, iso(+m[3]!, +m[2]!, +m[1]!), iso(+m[3]!, +m[1]!, +m[2]!));
+  for (const m of text.matchAll(/\b(\d{1,2})(?:st|nd|rd|th|er|º|\.)?\s+(?:de\s+)?(\p{L}{3,12})\.?,?\s+(?:de\s+)?(\d{4})\b/giu))
+    if (months[m[2]!.toLowerCase()]) add(m, iso(+m[3]!, months[m[2]!.toLowerCase()]!, +m[1]!));
+  for (const m of text.matchAll(/\b(\p{L}{3,12})\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})\b/giu))
+    if (months[m[1]!.toLowerCase()]) add(m, iso(+m[3]!, months[m[1]!.toLowerCase()]!, +m[2]!));
+  return found;
+}
+
+/** A heading is so much higher than what most of the page is set in. */
+const headingRatio = 1.35;
+/** Headings stand above this share of the page. */
+const upper = 0.6;
+const sureTitle = 0.8;
+const mostTitle = 80;
+/** What stands before a number by which a paper is known. */
+const numbered =
+  /(?:^|\s)(?:no|nr|n°|nº|num(?:mer|ber|éro)?|invoice|rechnung|facture|docket|order|ref)[.:]?\s*#?\s*([A-Z]{0,4}[-/]?\d[\w/-]{2,})(?=$|[\s,.;])/iu;
+
+/**
+ * What of a first page belongs into its document's name: dates, headings, the number by which it is known; the likeliest of each kind first. Nothing of it is taken without being confirmed.
+ *
+ * @param height of the page, in the boxes' unit.
+ */
+export function suggestionsOf(lines: readonly SuggestLine[], height: number): Suggestion[] {
+  const texts = lines.map((line) => line.words.map((w) => w.text).join(' '));
+  const part = (line: SuggestLine, index: number, length: number): { box: Rect; right: number } => {
+    let at = 0;
+    const words = line.words.filter((w) => {
+      const [from, to] = [at, at + w.text.length];
+      at = to + 1;
+      return from < index + length && to > index;
+    });
+    const own = words.length ? words : line.words;
+    const x = Math.min(...own.map((w) => w.box.x));
+    const y = Math.min(...own.map((w) => w.box.y));
+    const right = Math.max(...own.map((w) => w.box.x + w.box.width));
+    const bottom = Math.max(...own.map((w) => w.box.y + w.box.height));
+    return { box: { x, y, width: right - x, height: bottom - y }, right: Math.min(...own.map((w) => w.confidence)) };
+  };
+  const dates = lines.flatMap((line, i) =>
+    datesIn(texts[i]!).map(({ date, index, length }) => ({
+      kind: 'date' as const,
+      text: date,
+      // A date by itself, or signed, is the paper's own; one that says until when is not.
+      rank:
+        (texts[i]!.length < 32 ? 2 : 0) +
+        (/\b(?:date[d]?|signed|den|le|am)\b/i.test(texts[i]!) ? 1 : 0) -
+        (/\b(?:until|due|valid|from|bis|fällig|jusqu)\b/i.test(texts[i]!) ? 2 : 0),
+      ...part(line, index, length),
+    })),
+  );
+  const heights = lines.flatMap((l) => l.words.map((w) => w.box.height)).sort((a, b) => a - b);
+  const body = heights[heights.length >> 1] ?? 0;
+  const titles = lines.flatMap((line, i) => {
+    const text = texts[i]!.replace(/\s+/g, ' ').trim();
+    const tall = Math.max(0, ...line.words.map((w) => w.box.height));
+    const its = part(line, 0, text.length);
+    const letters = text.replace(/[^\p{L}]/gu, '').length;
+    const first = line.words[0];
+    if (
+      !first ||
+      letters < 3 ||
+      text.length > mostTitle ||
+      its.right < sureTitle ||
+      first.box.y > upper * height ||
+      datesIn(text).length
+    )
+      return [];
+    return [{ kind: 'title' as const, text, rank: tall >= headingRatio * body ? 10 + tall / body : i === 0 ? 1 : 0, ...its }];
+  });
+  const numbers = lines.flatMap((line, i) => {
+    const m = numbered.exec(texts[i]!);
+    return m
+      ? [{ kind: 'number' as const, text: m[1]!, rank: 0, ...part(line, texts[i]!.indexOf(m[1]!, m.index), m[1]!.length) }]
+      : [];
+  });
+  const best = (list: readonly (Suggestion & { rank: number })[], most: number) =>
+    [...list]
+      .sort((a, b) => b.rank - a.rank)
+      .filter((s, i, all) => all.findIndex((o) => o.text === s.text) === i)
+      .slice(0, most)
+      .map(({ kind, text, box, right }): Suggestion => ({ kind, text, box, right }));
+  return [
+    ...best(dates, 2),
+    ...best(
+      titles.filter((t) => t.rank > 0),
+      2,
+    ),
+    ...best(numbers, 1),
+  ];
+}
