@@ -26,6 +26,8 @@ export interface ReadOptions {
 
 /** More of the ink than this without a word: text is missing. */
 const lost = 0.15;
+/** More than this is said: a drawing between the lines has ink without words, too. */
+const told = 0.25;
 /** Below it letters are too small for the recogniser, dpi; enlarged to the second. */
 const leastDpi = 180;
 const enlargedDpi = 300;
@@ -83,7 +85,7 @@ export async function readPage(
     words.map(({ text, box, confidence }): Word => ({ text, box, confidence: calibrated(text, confidence) })),
   );
   const lines = blocks.flat().some(isWord) ? linesOf(kept, used === 'columns') : [];
-  return { language: in_, lines, text: textOf(lines), unread: unread > lost ? unread : 0 };
+  return { language: in_, lines, text: textOf(lines), unread: unread > told ? unread : 0 };
 }
 
 /** A word in px of the page; what is rather a rule or a speck is none. Letters between digits that look like a nought are one. */

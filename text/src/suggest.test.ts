@@ -34,6 +34,15 @@ test('a docket gives its date, its heading and its number, each with where it st
   expect(found[3]!.box).toEqual({ x: 150, y: 20, width: 45, height: 24 });
 });
 
+test('what stands far to the right of a heading is not part of it', () => {
+  const words = [
+    ...line('Delivery docket', 20, 24).words,
+    ...line('No 4471', 20, 12).words.map((w) => ({ ...w, box: { ...w.box, x: w.box.x + 600 } })),
+  ];
+  const found = suggestionsOf([{ words }, line('body of the page', 80), line('more of it', 100), line('and more', 120)], 1000);
+  expect(found.map((s) => s.text)).toEqual(['Delivery docket', '4471']);
+});
+
 test('what is uncertain is no title; without a heading the first line is offered', () => {
   expect(suggestionsOf([line('Hu1l surveg', 20, 30, 0.4), line('body of the page', 80), line('more of it', 100)], 1000)).toEqual(
     [],

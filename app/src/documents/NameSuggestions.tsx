@@ -1,14 +1,13 @@
-import { useEffect, useState } from 'react';
+import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
-import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
-import { textOfPage } from '../work/reading';
 import { usePageImage } from '../work/usePageImage';
+import { usePageText } from '../work/usePageText';
 
 export interface NameSuggestionsProps {
   page: Page;
@@ -25,21 +24,21 @@ const sure = 0.9;
 export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
   const t = useTokens();
   const say = useSay();
-  const read = useApp((s) => s.session.texts[page.id]);
-  const [found, setFound] = useState<readonly Suggestion[]>([]);
+  // Whoever is about to name it has it read now.
+  const { text, state } = usePageText(page.state === 'ready' && page.recipe ? page : null);
   const { url, image } = usePageImage(page, 'screen');
-  useEffect(() => {
-    let live = true;
-    void textOfPage(page).then((text) => {
-      const lines = (text?.lines ?? []).map((line) => ({
-        words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
-      }));
-      if (live) setFound(suggestionsOf(lines, whole));
-    });
-    return () => {
-      live = false;
-    };
-  }, [page, read]);
+  const found = useMemo(() => {
+    const lines = (text?.lines ?? []).map((line) => ({
+      words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
+    }));
+    return suggestionsOf(lines, whole);
+  }, [text]);
+  if (state === 'reading')
+    return (
+      <Text role="status" variant="bodySmall" style={{ color: t.pencil, paddingTop: 6 }}>
+        {say('text.reading')}
+      </Text>
+    );
   if (!found.length) return null;
   return (
     // A touch must not take the focus from the name.
@@ -53,6 +52,7 @@ export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
             onPress={() => onPick(suggestion)}
             style={{
               minHeight: 48,
+              maxWidth: '100%',
               justifyContent: 'center',
               paddingHorizontal: 10,
               paddingVertical: 4,
@@ -63,7 +63,7 @@ export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
             }}
           >
             <View style={{ gap: 2 }}>
-              <Text variant="labelMedium" style={{ color: suggestion.right < sure ? t.brass : t.wine }}>
+              <Text variant="labelMedium" numberOfLines={2} style={{ color: suggestion.right < sure ? t.brass : t.wine }}>
                 {suggestion.text}
               </Text>
               {url && image ? <Snippet url={url} ratio={image.width / image.height} box={suggestion.box} /> : null}

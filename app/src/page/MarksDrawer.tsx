@@ -36,9 +36,7 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete }: MarksD
   const colour = id === 'cover' || id === 'select' ? null : choice.colours[id];
   return (
     <View style={{ padding: 12, gap: 10 }}>
-      <View
-        style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', alignContent: 'center', gap: 2, minHeight: 96 }}
-      >
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', alignContent: 'center', minHeight: 96 }}>
         {id === 'select' ? (
           held ? (
             <>
