@@ -7,7 +7,7 @@ import { MoreMenu } from '../ui/MoreMenu';
 import { useTokens } from '../ui/theme';
 import { fateInWords, sizesInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
-import { Sign } from '../ui/Sign';
+import { Round } from '../ui/Round';
 import type { TextHit } from '../work/searching';
 import { useThumb } from '../work/usePageImage';
 import { draggedDocuments } from './FolderRow';
@@ -99,25 +99,7 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
                 <Image source={{ uri: thumb.url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" />
               ) : null}
             </View>
-            {chosen !== undefined ? (
-              <View
-                style={{
-                  position: 'absolute',
-                  left: 0,
-                  top: 0,
-                  width: 28,
-                  height: 28,
-                  borderRadius: 14,
-                  alignItems: 'center',
-                  justifyContent: 'center',
-                  backgroundColor: chosen ? t.wine : t.leaf,
-                  borderWidth: 1.5,
-                  borderColor: chosen ? t.wine : t.pencil,
-                }}
-              >
-                {chosen ? <Sign source="check" size={18} color={t.onWine} /> : null}
-              </View>
-            ) : null}
+            {chosen !== undefined ? <Round on={chosen} left={0} top={0} size={28} /> : null}
           </View>
           <View style={{ flex: 1, gap: 2 }}>
             <Text variant="titleMedium">{summary.name}</Text>

@@ -5,6 +5,7 @@ import { Image, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import { IconAction } from '../ui/IconAction';
+import { Round } from '../ui/Round';
 import { Sign } from '../ui/Sign';
 import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
@@ -120,7 +121,7 @@ function Leaf({ page, folio, total, width, selected, chosen, other, onPress, onM
                 <Sign source="image-broken-variant" size={30} color={t.rust} />
               </View>
             ) : null}
-            {chosen !== undefined ? <Round on={chosen} /> : null}
+            {chosen !== undefined ? <Round on={chosen} left={-10} top={-6} size={32} /> : null}
           </View>
           <View
             style={{
@@ -159,30 +160,5 @@ function Leaf({ page, folio, total, width, selected, chosen, other, onPress, onM
         />
       </div>
     </div>
-  );
-}
-
-/** A round of paper over a page's corner: whether it is chosen. */
-function Round({ on }: { on: boolean }) {
-  const t = useTokens();
-  return (
-    <View
-      aria-hidden
-      style={{
-        position: 'absolute',
-        left: -10,
-        top: -6,
-        width: 32,
-        height: 32,
-        borderRadius: 16,
-        alignItems: 'center',
-        justifyContent: 'center',
-        backgroundColor: on ? t.wine : t.leaf,
-        borderWidth: 1.5,
-        borderColor: on ? t.wine : t.pencil,
-      }}
-    >
-      {on ? <Sign source="check" size={20} color={t.onWine} /> : null}
-    </View>
   );
 }

@@ -1,14 +1,12 @@
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { filterIds, interleaved, type Document, type Page } from '@libretto/model';
 import { orderPages } from '../store/arranging';
 import { deletePages, setFinish, turnPages } from '../store/editing';
 import { noticed } from '../store/session';
 import { useAppDispatch } from '../store/store';
-import { BarAction } from '../ui/BarAction';
+import { Bar, BarAction } from '../ui/BarAction';
 import { MoreMenu, type MenuEntry } from '../ui/MoreMenu';
-import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { problemAlone } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
@@ -27,7 +25,6 @@ export interface SelectionBarProps {
 
 /** What can be done with the pages that are chosen; in the place where *Send* stands otherwise. */
 export function SelectionBar({ document, pages, selection }: SelectionBarProps) {
-  const t = useTokens();
   const say = useSay();
   const router = useRouter();
   const dispatch = useAppDispatch();
@@ -106,18 +103,7 @@ export function SelectionBar({ document, pages, selection }: SelectionBarProps) 
     onPress: () => finish(id),
   }));
   return (
-    <View
-      role="toolbar"
-      aria-label={say('select.bar')}
-      style={{
-        flexDirection: 'row',
-        justifyContent: 'space-around',
-        paddingVertical: 4,
-        borderTopWidth: 1,
-        borderColor: t.hairline,
-        backgroundColor: t.leaf,
-      }}
-    >
+    <Bar label={say('select.bar')}>
       <BarAction icon="rotate-right" label={say('common.turn')} disabled={none} onPress={turn} />
       <MoreMenu label={say('finish.filters')} entries={filters}>
         {(open) => <BarAction icon="auto-fix" label={say('select.finish')} disabled={none} menu onPress={open} />}
@@ -152,6 +138,6 @@ export function SelectionBar({ document, pages, selection }: SelectionBarProps) 
           }}
         />
       ) : null}
-    </View>
+    </Bar>
   );
 }

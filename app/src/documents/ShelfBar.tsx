@@ -1,9 +1,7 @@
-import { View } from 'react-native';
 import type { Summary } from '@libretto/model';
 import { binDocuments } from '../store/filing';
 import { useAppDispatch } from '../store/store';
-import { BarAction } from '../ui/BarAction';
-import { useTokens } from '../ui/theme';
+import { Bar, BarAction } from '../ui/BarAction';
 import { useKeys } from '../ui/useKeys';
 import { useSay } from '../ui/words/words';
 
@@ -15,7 +13,6 @@ export interface ShelfBarProps {
 
 /** What can be done with the documents that are chosen. */
 export function ShelfBar({ documents, onAsk, onEnd }: ShelfBarProps) {
-  const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
   const none = !documents.length;
@@ -26,22 +23,11 @@ export function ShelfBar({ documents, onAsk, onEnd }: ShelfBarProps) {
   };
   useKeys({ escape: onEnd, delete: bin, m: () => !none && onAsk('file') });
   return (
-    <View
-      role="toolbar"
-      aria-label={say('shelf.bar')}
-      style={{
-        flexDirection: 'row',
-        justifyContent: 'space-around',
-        paddingVertical: 4,
-        borderTopWidth: 1,
-        borderColor: t.hairline,
-        backgroundColor: t.leaf,
-      }}
-    >
+    <Bar label={say('shelf.bar')}>
       <BarAction icon="folder-outline" label={say('folder.file')} disabled={none} onPress={() => onAsk('file')} />
       <BarAction icon="tag-outline" label={say('tags.title')} disabled={none} onPress={() => onAsk('tags')} />
       <BarAction icon="set-merge" label={say('shelf.join')} disabled={documents.length < 2} onPress={() => onAsk('join')} />
       <BarAction icon="delete-outline" label={say('common.delete')} disabled={none} onPress={bin} />
-    </View>
+    </Bar>
   );
 }

@@ -1,7 +1,29 @@
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
 import { Sign } from './Sign';
 import { useTokens } from './theme';
+
+/** A row of actions at the foot of a screen, for what is chosen on it. */
+export function Bar({ label, children }: { label: string; children: ReactNode }) {
+  const t = useTokens();
+  return (
+    <View
+      role="toolbar"
+      aria-label={label}
+      style={{
+        flexDirection: 'row',
+        justifyContent: 'space-around',
+        paddingVertical: 4,
+        borderTopWidth: 1,
+        borderColor: t.hairline,
+        backgroundColor: t.leaf,
+      }}
+    >
+      {children}
+    </View>
+  );
+}
 
 export interface BarActionProps {
   icon: string;
