@@ -2,8 +2,13 @@
 export const filterIds = ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 export type FilterId = (typeof filterIds)[number];
 
-export const deliveryStates = ['waiting', 'sending', 'arrived', 'failed'] as const;
+export const deliveryStates = ['waiting', 'sending', 'carrying', 'arrived', 'doubt', 'failed'] as const;
 export type DeliveryState = (typeof deliveryStates)[number];
+/** On its way: waiting here, being uploaded, or carried by the server. */
+export const isOpenDelivery = ({ state }: { state: DeliveryState }): boolean => state === 'waiting' || state === 'sending' || state === 'carrying'; // prettier-ignore
+
+/** Somebody has to do something about it. What was cancelled is settled. */
+export const needsAttention = ({ state, reason }: { state: DeliveryState; reason?: { code: string } | undefined }): boolean => state === 'doubt' || (state === 'failed' && reason?.code !== 'cancelled'); // prettier-ignore
 
 /** What settles a doubt: setting the edges, taking the page again, turning it, taking it out. */
 export type Remedy = 'edges' | 'retake' | 'turn' | 'delete';

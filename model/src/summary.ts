@@ -1,3 +1,4 @@
+import { isOpenDelivery, needsAttention } from './lists';
 import { lookOf } from './looks';
 import type { Delivery, Document, Page, Problem } from './records';
 
@@ -83,13 +84,12 @@ export const sizeKey = ({ sizeName, widthMm, heightMm }: NonNullable<Page['made'
   sizeName ?? `${Math.round(widthMm)}×${Math.round(heightMm)}`;
 
 function fateOf(looking: number, doubts: number, deliveries: readonly Delivery[]): Fate {
-  // What was cancelled is settled.
-  const failed = deliveries.find((d) => d.state === 'failed' && d.reason?.code !== 'cancelled');
+  const failed = deliveries.find(needsAttention);
   if (failed) return { code: 'failed', place: failed.place.name };
   if (looking) return { code: 'looking', pages: looking };
   if (doubts) return { code: 'doubts', pages: doubts };
-  const under = deliveries.find((d) => d.state === 'sending' || d.state === 'waiting');
-  if (under?.state === 'sending') return { code: 'sending', place: under.place.name };
+  const under = deliveries.find(isOpenDelivery);
+  if (under?.state === 'sending' || (under?.state === 'carrying' && !under.reason)) return { code: 'sending', place: under.place.name };
   if (under) return { code: 'waiting', ...(under.reason && { reason: under.reason }) };
   const last = deliveries.filter((d) => d.proof).sort((a, b) => b.proof!.at.localeCompare(a.proof!.at))[0];
   if (last) return { code: 'arrived', kind: last.place.kind, place: last.place.name, at: last.proof!.at };

@@ -3,13 +3,18 @@ import path from 'node:path';
 import fastifyStatic from '@fastify/static';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { guard, type Network } from './access/access';
-import type { PlaceConfig } from './config';
+import { noConfig, type Config } from './config';
 import { deliveries } from './deliveries/plugin';
 import { headerBytes } from './limits';
+import type { PlaceConfig } from './places/kinds';
+import { PlaceBook } from './places/placeBook';
+import { placesPlugin } from './places/plugin';
 import { arrivals } from './standins/arrivals';
 
 export interface AppOptions {
+  /** Those of the configuration and the stand-ins. */
   places: readonly PlaceConfig[];
+  rules?: Pick<Config, 'placesChangedBy' | 'privatePlaces'>;
   dataDir: string;
   /** The built app; left out, only the interface is served. */
   webRoot?: string;
@@ -34,9 +39,10 @@ const policy = [
   "frame-ancestors 'none'",
 ].join('; ');
 
-/** The server: serves the app and carries deliveries. It keeps nothing of a user's but the ledger of what has arrived. */
+/** The server: serves the app and carries deliveries. It keeps nothing of a user's but what it is carrying, the ledger of deliveries and the places. */
 export async function buildApp({
-  places,
+  places: fixed,
+  rules = noConfig,
   dataDir,
   webRoot,
   demoRoot,
@@ -45,7 +51,7 @@ export async function buildApp({
   log = false,
 }: AppOptions): Promise<FastifyInstance> {
   const app = Fastify({
-    logger: log ? { level: 'warn' } : false,
+    logger: log ? { level: process.env.LIBRETTO_LOG ?? 'warn' } : false,
     requestTimeout: 0,
     http: { maxHeaderSize: headerBytes },
   });
@@ -61,6 +67,8 @@ export async function buildApp({
   });
 
   app.get('/api/health', async () => ({ ok: true }));
+  const places = new PlaceBook({ fixed, dataDir, reach: { privately: rules.privatePlaces } });
+  await app.register(placesPlugin, { prefix: '/api', places, changedByPaired: rules.placesChangedBy === 'paired' });
   await app.register(deliveries, { prefix: '/api', places, dataDir });
   if (standIns) await app.register(arrivals, { prefix: '/stand-ins', ...standIns });
   if (demoRoot && existsSync(demoRoot)) {

@@ -4,7 +4,8 @@ import { fileURLToPath } from 'node:url';
 import { toString as qrOf } from 'qrcode';
 import { prepareNetwork, type Listening } from './access/listen';
 import { buildApp } from './app';
-import { readConfig, type PlaceConfig } from './config';
+import { noConfig, readConfig, type Config } from './config';
+import { drainMs } from './deliveries/carrying';
 import { holdDataFolder } from './dataFolder';
 import { startStandIns } from './standins/start';
 
@@ -17,9 +18,9 @@ const key = process.env.LIBRETTO_TLS_KEY;
 const tlsPort = Number(process.env.LIBRETTO_TLS_PORT ?? port + 1);
 const configFile = path.resolve(process.env.LIBRETTO_CONFIG ?? path.join(root, 'libretto.config.json'));
 
-let places: PlaceConfig[] = [];
+let config: Config = noConfig;
 try {
-  if (existsSync(configFile)) places = readConfig(configFile);
+  if (existsSync(configFile)) config = readConfig(configFile);
   else if (process.env.LIBRETTO_CONFIG) throw new Error('there is no such file');
 } catch (error) {
   console.error(`${configFile}: ${(error as Error).message}`);
@@ -36,7 +37,7 @@ try {
 process.once('exit', release);
 
 // With places of one's own the stand-ins stay away, unless they are asked for.
-const wanted = process.env.LIBRETTO_STAND_INS ? process.env.LIBRETTO_STAND_INS !== '0' : places.length === 0;
+const wanted = process.env.LIBRETTO_STAND_INS ? process.env.LIBRETTO_STAND_INS !== '0' : config.places.length === 0;
 const standIns = wanted ? await startStandIns(dataDir) : undefined;
 const network = host
   ? await prepareNetwork({
@@ -52,7 +53,8 @@ const network = host
     })
   : undefined;
 const app = await buildApp({
-  places: [...places, ...(standIns?.places ?? [])],
+  places: [...config.places, ...(standIns?.places ?? [])],
+  rules: config,
   dataDir,
   webRoot: path.join(root, 'app/dist'),
   demoRoot: path.join(root, 'demo'),
@@ -88,8 +90,15 @@ if (network) {
 }
 if (standIns) console.log(`What has arrived at the stand-ins: http://localhost:${port}/stand-ins/`);
 
+let ending = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.once(signal, () => {
-    void Promise.all([listening?.close(), app.close(), standIns?.close()]).then(() => process.exit(0));
-    setTimeout(() => process.exit(0), 3000).unref();
+  process.on(signal, () => {
+    // Asked twice, it goes at once.
+    if (ending) process.exit(1);
+    ending = true;
+    // Deliveries that a mail server is taking over are waited for; the stand-ins answer until then.
+    void Promise.all([listening?.close(), app.close()])
+      .then(() => standIns?.close())
+      .then(() => process.exit(0));
+    setTimeout(() => process.exit(0), drainMs + 5000).unref();
   });

@@ -8,8 +8,10 @@ import type { FastifyInstance } from 'fastify';
 import { simpleParser } from 'mailparser';
 import type { DeliveryAnswer } from '@libretto/model';
 import { buildApp } from './app';
-import { parseConfig, publicPlace, type PlaceConfig } from './config';
-import { Ledger } from './deliveries/ledger';
+import { parseConfig } from './config';
+import type { Entry } from './ledger/entry';
+import { FileLedger } from './ledger/fileLedger';
+import { publicPlace, type PlaceConfig } from './places/kinds';
 import { startStandIns, type StandIns } from './standins/start';
 
 const dataDir = mkdtempSync(path.join(tmpdir(), 'libretto-server-'));
@@ -29,7 +31,7 @@ beforeAll(async () => {
     { ...mails[0]!, id: 'wrong-mail', name: 'Locked mailbox', password: 'guess' } as PlaceConfig,
     { ...mails[0]!, id: 'small-mail', name: 'Small mailbox', limit: 2000 } as PlaceConfig,
   ];
-  app = await buildApp({ places, dataDir, standIns });
+  app = await buildApp({ places, dataDir, standIns, log: !!process.env.SERVER_LOG });
   await app.listen({ host: '127.0.0.1', port: 0 });
   port = (app.server.address() as AddressInfo).port;
 }, 30_000);
@@ -64,7 +66,17 @@ async function put(
     headers: { 'content-type': 'application/pdf', 'x-delivery': encodeURIComponent(JSON.stringify(full)), ...headers },
     body: new Uint8Array(body),
   });
-  return { status: answer.status, answer: (await answer.json()) as DeliveryAnswer };
+  const first = (await answer.json()) as DeliveryAnswer;
+  return { status: answer.status, answer: answer.status === 202 ? await settled(id) : first };
+}
+
+/** What becomes of one that was taken over: how it ends, or why it is tried again. */
+async function settled(id: string): Promise<DeliveryAnswer> {
+  for (;;) {
+    const answer = (await (await fetch(`http://127.0.0.1:${port}/api/deliveries/${id}`)).json()) as DeliveryAnswer;
+    if (answer.state !== 'carrying' || answer.code) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
 }
 
 const year = String(new Date().getFullYear());
@@ -94,9 +106,9 @@ describe('a mailbox', () => {
   test('looked at before another attempt had arrived, claimed after it: one mail', async () => {
     const id = newId();
     const request = { placeId: 'workshop', subject: 'Between look and claim' };
-    const claim = Reflect.get(Ledger.prototype, 'claim') as Ledger['claim'];
+    const claim = Reflect.get(FileLedger.prototype, 'claim') as FileLedger['claim'];
     let first: ReturnType<typeof put> | undefined;
-    const spy = jest.spyOn(Ledger.prototype, 'claim').mockImplementationOnce(async function (this: Ledger, ...args) {
+    const spy = jest.spyOn(FileLedger.prototype, 'claim').mockImplementationOnce(async function (this: FileLedger, ...args: Parameters<FileLedger['claim']>) {
       spy.mockRestore();
       first = put(id, request);
       await first;
@@ -110,17 +122,38 @@ describe('a mailbox', () => {
   test('accepted, but the disk is full when that is to be noted: it has arrived, and is not sent again', async () => {
     const id = newId();
     const ledger = path.join(dataDir, 'deliveries');
-    // Where the note would be written there is a folder.
-    mkdirSync(path.join(ledger, `${id}.part`), { recursive: true });
+    const putEntry = Reflect.get(FileLedger.prototype, 'put') as FileLedger['put'];
+    const spy = jest.spyOn(FileLedger.prototype, 'put').mockImplementation(async function (this: FileLedger, entry: Entry) {
+      // Where the note would be written there is a folder.
+      if (entry.id === id && entry.state === 'arrived') mkdirSync(path.join(ledger, `${id}.part`), { recursive: true });
+      return putEntry.call(this, entry);
+    });
     const request = { placeId: 'workshop', subject: 'Noted later' };
     const first = await put(id, request);
+    spy.mockRestore();
     expect(first.answer.state).toBe('arrived');
     expect((await put(id, request)).answer).toEqual(first.answer);
     expect(mails('Noted later')).toHaveLength(1);
     rmdirSync(path.join(ledger, `${id}.part`));
-    // With the next arrival it is noted.
+    // With the next one it is noted.
     await put(newId(), { placeId: 'workshop', subject: 'The next one' });
-    expect(JSON.parse(readFileSync(path.join(ledger, `${id}.json`), 'utf8'))).toMatchObject({ placeId: 'workshop' });
+    expect(JSON.parse(readFileSync(path.join(ledger, `${id}.json`), 'utf8'))).toMatchObject({ state: 'arrived' });
+  });
+
+  test('what cannot be noted before it is handed over is not handed over', async () => {
+    const id = newId();
+    const putEntry = Reflect.get(FileLedger.prototype, 'put') as FileLedger['put'];
+    const spy = jest.spyOn(FileLedger.prototype, 'put').mockImplementation(async function (this: FileLedger, entry: Entry) {
+      if (entry.id === id && entry.state === 'handing') throw Object.assign(new Error('no space'), { code: 'ENOSPC' });
+      return putEntry.call(this, entry);
+    });
+    const { answer } = await put(id, { placeId: 'workshop', subject: 'Not without a note' });
+    spy.mockRestore();
+    expect(answer).toMatchObject({ state: 'carrying' });
+    expect(mails('Not without a note')).toHaveLength(0);
+    expect(await fetch(`http://127.0.0.1:${port}/api/deliveries/${id}`, { method: 'DELETE' }).then((r) => r.json())).toMatchObject({
+      code: 'cancelled',
+    });
   });
 });
 
@@ -182,9 +215,9 @@ describe('a cloud folder', () => {
       reason: expect.stringContaining('user name and password'),
     });
     expect((await put(newId(), { placeId: 'nobody-there' })).answer).toMatchObject({
-      state: 'failed',
+      state: 'carrying',
       code: 'unreachable',
-      again: true,
+      nextAt: expect.stringMatching(/^20/),
       reason: expect.stringContaining('does not answer'),
     });
   });
@@ -260,7 +293,9 @@ describe('what is refused', () => {
     expect((await put(newId(), { sha256: 'a'.repeat(64) })).answer).toMatchObject({ code: 'damaged', again: true });
     expect((await put(newId(), { bytes: file.length + 1 })).answer).toMatchObject({ code: 'cut-short' });
     expect(await put(newId(), { bytes: file.length - 1 })).toMatchObject({ status: 413, answer: { code: 'too-long' } });
-    expect(readdirSync(path.join(dataDir, 'incoming'))).toEqual([]);
+    // Left are those that are tried again by themselves.
+    const open = await new FileLedger(path.join(dataDir, 'deliveries')).open();
+    expect(readdirSync(path.join(dataDir, 'incoming')).sort()).toEqual(open.map((e) => e.file).sort());
   });
 
   test('more than the limit, before a byte of it is read', async () => {
@@ -320,7 +355,7 @@ describe('configuration', () => {
     passwordEnv: 'RECORDS_PASSWORD',
   };
   test('secrets come from the environment', () => {
-    expect(parseConfig({ places: [folder] }, { RECORDS_PASSWORD: 'x' })[0]).toMatchObject({ password: 'x' });
+    expect(parseConfig({ places: [folder] }, { RECORDS_PASSWORD: 'x' }).places[0]).toMatchObject({ password: 'x' });
     expect(() => parseConfig({ places: [folder] }, {})).toThrow('RECORDS_PASSWORD, which is not set');
   });
 
@@ -329,13 +364,14 @@ describe('configuration', () => {
     [{ places: [{ ...folder, url: 'file:///etc' }] }, 'url'],
     [{ places: [{ ...folder, passwordEnv: 'hunter2 is secret' }] }, 'environment variable'],
     [{ places: [folder, folder] }, 'two places'],
-    [{}, 'places'],
+    [{ places: [{ ...folder, url: 'http://cloud.example.org/' }] }, 'unencrypted'],
+    [{ places: [{ ...folder, url: 'https://scans:x@cloud.example.org/' }] }, 'fields of their own'],
   ])('%j is refused by name', (config, message) => expect(() => parseConfig(config, { RECORDS_PASSWORD: 'x' })).toThrow(message));
 
   test('the example file fits, its places show no address', () => {
     const example = JSON.parse(readFileSync(path.join(__dirname, '../libretto.config.example.json'), 'utf8'));
     const parsed = parseConfig(example, { YARD_RECORDS_PASSWORD: 'a', SCANS_MAIL_PASSWORD: 'b' });
-    expect(parsed.map(publicPlace).map((p) => p.about)).toEqual(['Surveys / 2026', '1 address']);
+    expect(parsed.places.map((p) => publicPlace(p)).map((p) => p.about)).toEqual(['Surveys / 2026', '1 address']);
   });
 });
 
@@ -376,6 +412,8 @@ test('a ledger outlives the server', async () => {
   const id = newId();
   await put(id, { fileName: 'Kept.pdf' });
   writeFileSync(path.join(dataDir, 'deliveries', 'abandoned.claim'), '');
+  const onDisk = () => JSON.parse(readFileSync(path.join(dataDir, 'deliveries', `${id}.json`), 'utf8')) as Entry;
+  while (onDisk().state !== 'arrived') await new Promise((resolve) => setTimeout(resolve, 10));
   const again = await buildApp({ places, dataDir });
   const answer = await again.inject({ url: `/api/deliveries/${id}`, headers: { host: 'localhost' } });
   expect(answer.json()).toMatchObject({ state: 'arrived' });

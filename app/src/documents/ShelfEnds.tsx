@@ -1,3 +1,4 @@
+import { needsAttention } from '@libretto/model';
 import { Link } from 'expo-router';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
@@ -26,7 +27,7 @@ export function Attention() {
   const dispatch = useAppDispatch();
   const doubtful = useApp(doubtfulOnShelf);
   const failed = useApp(
-    (s) => Object.values(s.library.delivery).filter((d) => d.state === 'failed' && d.reason?.code !== 'cancelled'),
+    (s) => Object.values(s.library.delivery).filter((d) => needsAttention(d)),
     shallowEqual,
   );
   const aside = useApp((s) => s.library.aside.length);

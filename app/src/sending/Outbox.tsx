@@ -2,8 +2,9 @@ import { Link, useRouter } from 'expo-router';
 import { memo, useEffect, useMemo } from 'react';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
-import type { Delivery } from '@libretto/model';
+import { isOpenDelivery, needsAttention, type Delivery } from '@libretto/model';
 import { openDeliveries } from '../store/open';
+import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { Heading } from '../ui/Heading';
 import { Progress } from '../ui/Progress';
@@ -14,15 +15,15 @@ import { useTitle } from '../ui/useTitle';
 import { VirtualList } from '../ui/VirtualList';
 import { fileSize, problemAlone, problemInWords, whenInWords } from '../ui/words/format';
 import { useSay, type WordKey } from '../ui/words/words';
-import { cancelSending, tryAgain } from './outbox';
+import { cancelSending, saidToHaveArrived, tryAgain } from './outbox';
 
 type Row = { kind: 'head'; key: string; title: WordKey } | { kind: 'delivery'; key: string; delivery: Delivery | null };
 
 const isCancelled = (d: Delivery) => d.state === 'failed' && d.reason?.code === 'cancelled';
 
 const groups: { title: WordKey; holds: (d: Delivery) => boolean }[] = [
-  { title: 'outbox.attention', holds: (d) => d.state === 'failed' && !isCancelled(d) },
-  { title: 'outbox.under', holds: (d) => d.state === 'sending' || d.state === 'waiting' },
+  { title: 'outbox.attention', holds: needsAttention },
+  { title: 'outbox.under', holds: isOpenDelivery },
   { title: 'outbox.arrived', holds: (d) => d.state === 'arrived' },
   { title: 'outbox.cancelled', holds: isCancelled },
 ];
@@ -96,11 +97,17 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
   const dispatch = useAppDispatch();
   const share = useApp((s) => s.session.sent[d.id] ?? 0);
   const cancelled = isCancelled(d);
-  const failed = d.state === 'failed' && !cancelled;
-  const to =
-    d.place.kind === 'folder' && d.place.about !== 'folder'
-      ? say('outbox.toFolder', { place: d.place.name, folder: d.place.about })
+  const failed = needsAttention(d);
+  const inFolder = d.folder ?? (d.place.kind === 'folder' && d.place.about !== 'folder' ? d.place.about : '');
+  const addresses = [...(d.to ?? []), ...(d.cc ?? [])].join(', ');
+  const to = inFolder
+    ? say('outbox.toFolder', { place: d.place.name, folder: inFolder })
+    : addresses
+      ? say('outbox.toAddresses', { place: d.place.name, addresses })
       : say('outbox.to', { place: d.place.name });
+  const cancel = async () => {
+    if (!(await dispatch(cancelSending(d)))) dispatch(noticed({ code: 'notice.tooLateToCancel', values: { name: d.fileName } }));
+  };
   return (
     <View
       testID={`delivery-${d.state}`}
@@ -132,7 +139,9 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
             <Text variant="bodySmall" style={{ color: t.moss }}>
               {d.proof.how === 'read-back'
                 ? say('outbox.verified', { hash: shortHash(d.proof.sha256) })
-                : say('outbox.accepted', { receipt: d.proof.receipt })}
+                : d.proof.how === 'said'
+                  ? say('outbox.said')
+                  : say('outbox.accepted', { receipt: d.proof.receipt })}
             </Text>
           </>
         ) : (
@@ -144,9 +153,19 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
                 })
               : d.state === 'waiting'
                 ? say('outbox.toTurn', { to })
-                : to}
+                : d.state === 'carrying'
+                  ? say('outbox.toCarrying', { to })
+                  : to}
           </Text>
         )}
+        {d.state === 'doubt' ? <Text variant="bodySmall">{say('outbox.doubt')}</Text> : null}
+        {d.heard && d.heard.length > 1 && !d.proof
+          ? d.heard.map((h) => (
+              <Text key={h.address} variant="bodySmall" style={{ color: h.state === 'accepted' ? t.moss : t.pencil }}>
+                {say(`outbox.heard.${h.state}`, { address: h.address })}
+              </Text>
+            ))
+          : null}
         {d.state === 'sending' ? (
           <View role="status" style={{ gap: 4, paddingTop: 6 }}>
             <Progress value={share} label={say('outbox.progress')} />
@@ -161,23 +180,32 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
           <Text variant="bodySmall" style={{ color: t.pencil }}>
             {say('outbox.byItself', { count: d.attempts })}
           </Text>
+        ) : d.state === 'carrying' && d.nextAt ? (
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('outbox.nextAt', { when: whenInWords(say, d.nextAt, new Date()) })}
+          </Text>
         ) : null}
         {d.state !== 'arrived' ? (
-          <View style={{ flexDirection: 'row', marginLeft: -8 }}>
-            {d.state !== 'sending' && !cancelled ? (
-              <Button mode="text" onPress={() => void dispatch(tryAgain(d))}>
-                {say(failed ? 'outbox.tryAgain' : 'outbox.tryNow')}
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', marginLeft: -8 }}>
+            {d.state === 'doubt' ? (
+              <Button mode="text" onPress={() => void dispatch(saidToHaveArrived(d))}>
+                {say('outbox.hasArrived')}
               </Button>
             ) : null}
-            {d.state !== 'failed' ? (
-              <Button mode="text" onPress={() => void dispatch(cancelSending(d))}>
+            {d.state === 'waiting' || failed ? (
+              <Button mode="text" onPress={() => void dispatch(tryAgain(d))}>
+                {say(d.state === 'doubt' ? 'outbox.sendAgain' : failed ? 'outbox.tryAgain' : 'outbox.tryNow')}
+              </Button>
+            ) : null}
+            {isOpenDelivery(d) ? (
+              <Button mode="text" onPress={() => void cancel()}>
                 {say('outbox.cancelSending')}
               </Button>
-            ) : (
+            ) : d.state === 'failed' ? (
               <Button mode="text" onPress={() => router.push(`/document/${d.documentId}?send=1`)}>
                 {say('outbox.another')}
               </Button>
-            )}
+            ) : null}
           </View>
         ) : null}
       </View>

@@ -5,7 +5,7 @@ import type { Store } from '../store/store';
 import { isSaving } from '../store/unsaved';
 import { aDelivery, aPlace } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
-import { cancelSending, Carrier, send, tryAgain } from './outbox';
+import { cancelSending, Carrier, saidToHaveArrived, send, tryAgain } from './outbox';
 
 type Answer = { body: unknown; status?: number } | 'unreachable';
 const proof = {
@@ -54,10 +54,27 @@ class ScriptedRequest {
   }
 }
 
+/** The server's events, told by hand. */
+class ScriptedEvents {
+  static open: ScriptedEvents[] = [];
+  readyState = 1;
+  onmessage?: (event: { data: string }) => void;
+  constructor(readonly url: string) {
+    ScriptedEvents.open.push(this);
+  }
+  close() {
+    ScriptedEvents.open = ScriptedEvents.open.filter((e) => e !== this);
+  }
+}
+const tell = (id: string, answer: object) =>
+  ScriptedEvents.open.forEach((e) => e.url.includes(id) && e.onmessage?.({ data: JSON.stringify({ id, answer }) }));
+
 beforeEach(() => {
   answers = [];
   requests = [];
-  Object.assign(globalThis, { XMLHttpRequest: ScriptedRequest });
+  ScriptedEvents.open = [];
+  Object.assign(globalThis, { XMLHttpRequest: ScriptedRequest, EventSource: ScriptedEvents });
+  AbortSignal.timeout ??= () => new AbortController().signal;
 });
 
 const carriers: Carrier[] = [];
@@ -150,6 +167,68 @@ test('what a tab that is gone was sending goes again under its id; without its f
   await until(() => all()[0]!.state === 'failed');
   expect(all()[0]!.reason).toEqual({ code: 'file-gone' });
   expect(requests).toEqual([]);
+});
+
+describe('taken over by the server', () => {
+  const carrying: Answer = { status: 202, body: { state: 'carrying', attempts: 0 } };
+  async function carried() {
+    const { store, all } = await begin();
+    answers = [carrying];
+    await store.dispatch(send(parcel([{ ...aPlace, kind: 'mail' }])));
+    await until(() => all()[0]?.state === 'carrying' && ScriptedEvents.open.length > 0);
+    return { store, the: () => all()[0]! };
+  }
+
+  test('it is followed, with what keeps it waiting, until it has arrived; its file stays until then', async () => {
+    const { the } = await carried();
+    tell(the().id, { state: 'carrying', attempts: 1, code: 'busy', reason: 'Asks to be left alone', nextAt: proof.at });
+    await until(() => the().reason !== undefined);
+    expect(the()).toMatchObject({ reason: { code: 'server-busy', said: 'Asks to be left alone' }, nextAt: proof.at });
+    expect(await getOutgoing(the().id)).toBeDefined();
+    tell(the().id, { state: 'arrived', proof });
+    await until(() => the().state === 'arrived');
+    await until(async () => (await getOutgoing(the().id)) === undefined);
+    await until(() => ScriptedEvents.open.length === 0);
+    expect(requests).toHaveLength(1);
+  });
+
+  test('in doubt it goes out again only when somebody says so, and says so to the server', async () => {
+    const { store, the } = await carried();
+    tell(the().id, { state: 'doubt', reason: 'No answer came' });
+    await until(() => the().state === 'doubt');
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    expect(requests).toHaveLength(1);
+    await store.dispatch(tryAgain(the()));
+    await until(() => the().state === 'arrived');
+    expect(requests.map((r) => r.header.again)).toEqual([undefined, true]);
+  });
+
+  test('in doubt, and somebody has seen it there', async () => {
+    const { store, the } = await carried();
+    tell(the().id, { state: 'doubt', reason: 'No answer came' });
+    await until(() => the().state === 'doubt');
+    await store.dispatch(saidToHaveArrived(the()));
+    expect(the()).toMatchObject({ state: 'arrived', proof: { how: 'said' } });
+    expect(requests).toHaveLength(1);
+  });
+
+  test('a server that has lost it: a mail is in doubt, a folder is sent to again', async () => {
+    const { the } = await carried();
+    tell(the().id, { state: 'failed', code: 'unknown', reason: 'The server does not have it', again: false });
+    await until(() => the().state === 'doubt');
+    expect(requests).toHaveLength(1);
+  });
+
+  test('taken back from the server; too late is said', async () => {
+    const { store, the } = await carried();
+    const answering = (body: object) => Object.assign(globalThis, { fetch: jest.fn(async () => ({ json: async () => body })) });
+    answering({ state: 'carrying', attempts: 1 });
+    expect(await store.dispatch(cancelSending(the()))).toBe(false);
+    expect(the().state).toBe('carrying');
+    answering({ state: 'failed', code: 'cancelled', reason: '', again: false });
+    expect(await store.dispatch(cancelSending(the()))).toBe(true);
+    expect(the()).toMatchObject({ state: 'failed', reason: { code: 'cancelled' } });
+  });
 });
 
 describe('with a second tab', () => {

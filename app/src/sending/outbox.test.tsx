@@ -1,5 +1,5 @@
 import { fireEvent, screen } from '@testing-library/react';
-import { cancelSending, tryAgain } from './outbox';
+import { cancelSending, saidToHaveArrived, tryAgain } from './outbox';
 import { aDelivery, aPlace } from '../testing/records';
 import { show } from '../testing/show';
 import { Outbox } from './Outbox';
@@ -12,6 +12,7 @@ jest.mock('expo-router', () => ({
 jest.mock('./outbox', () => ({
   cancelSending: jest.fn(() => () => Promise.resolve()),
   tryAgain: jest.fn(() => () => Promise.resolve()),
+  saidToHaveArrived: jest.fn(() => () => Promise.resolve()),
 }));
 
 const deliveries = (...list: ReturnType<typeof aDelivery>[]) => list.map((record) => ({ kind: 'delivery' as const, record }));
@@ -84,4 +85,28 @@ test('what its sender cancelled is not tried again by a slip', async () => {
   await show(<Outbox />, deliveries(aDelivery('delivery-7', { state: 'failed', reason: { code: 'cancelled' } })));
   expect(await screen.findByText('Hull survey.pdf')).toBeVisible();
   expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull();
+});
+
+test('in doubt it asks to be looked at, and each address stands there with what is known of it', async () => {
+  await show(
+    <Outbox />,
+    deliveries(
+      aDelivery('delivery-1', {
+        state: 'doubt',
+        reason: { code: 'server-doubt', said: 'No answer came' },
+        heard: [
+          { address: 'owner@wren.example.org', state: 'accepted', reply: '250' },
+          { address: 'claims@marine-mutual.example.com', state: 'doubt', reply: '' },
+        ],
+      }),
+    ),
+  );
+  await screen.findByText(/No answer came/);
+  expect(screen.getByRole('heading', { level: 2 })).toHaveTextContent('Needs attention');
+  expect(screen.getByText('owner@wren.example.org: taken over')).toBeVisible();
+  expect(screen.getByText('claims@marine-mutual.example.com: not known')).toBeVisible();
+  fireEvent.click(screen.getByText('It has arrived'));
+  expect(saidToHaveArrived).toHaveBeenCalled();
+  fireEvent.click(screen.getByText('It has not: send again'));
+  expect(tryAgain).toHaveBeenCalled();
 });

@@ -1,4 +1,4 @@
-import { deliveryAnswerSchema, type Delivery, type DeliveryRequest, type Place, type Problem, type Proof } from '@libretto/model';
+import { deliveryAnswerSchema, isOpenDelivery, type Delivery, type DeliveryAnswer, type DeliveryRequest, type Place, type Problem } from '@libretto/model'; // prettier-ignore
 import { change } from '../store/change';
 import { changeSettings, learnDelivery } from '../store/editing';
 import { dropOutgoing, getOutgoing, putOutgoing } from '../store/files';
@@ -10,6 +10,7 @@ import { keyOf } from '../store/step';
 import type { AppDispatch, Extra, RootState } from '../store/store';
 import { shared } from '../store/tabs';
 import { untilSaved } from '../store/unsaved';
+import { Following } from './following';
 
 type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState, extra: Extra) => T;
 
@@ -17,6 +18,8 @@ type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState, extra: Extra)
 const pauses = [3_000, 10_000, 30_000, 120_000, 300_000];
 /** How often other tabs are told how far an upload has come, ms. */
 const tellMs = 250;
+/** An upload of which nothing moves for this long is broken off, ms. */
+const stalledMs = 60_000;
 
 export interface Outgoing {
   documentId: string;
@@ -24,15 +27,20 @@ export interface Outgoing {
   file: Blob;
   sha256: string;
   message: string;
+  /** Of a mail; without it, the file's name. */
+  subject?: string;
+  /** What was typed for a place: addresses, a folder. */
+  typed?: Readonly<Record<string, Pick<Delivery, 'to' | 'cc' | 'folder'>>>;
   places: readonly Place[];
 }
 
 /** Puts a file into the outbox for each place, durably; whichever tab carries deliveries takes it from there. */
-export function send({ documentId, fileName, file, sha256, message, places }: Outgoing): Thunk<Promise<void>> {
+export function send({ documentId, fileName, file, sha256, message, subject, typed, places }: Outgoing): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     for (const place of places) {
       const delivery: Delivery = {
         v: 2, id: newId(), documentId, place, fileName, bytes: file.size, sha256, message,
+        ...(subject && place.kind === 'mail' && { subject }), ...typed?.[place.id],
         state: 'waiting', attempts: 0, createdAt: new Date().toISOString(), proof: null,
       }; // prettier-ignore
       await untilSaved(putOutgoing(delivery.id, file));
@@ -51,24 +59,80 @@ export function send({ documentId, fileName, file, sha256, message, places }: Ou
   };
 }
 
-/** Waiting again, at once. */
+/** Waiting again, at once. Of one in doubt somebody says by this that it has not arrived. */
 export function tryAgain(delivery: Delivery): Thunk<Promise<unknown>> {
-  return (dispatch) => dispatch(learnDelivery(delivery, { state: 'waiting', reason: undefined }));
+  const again = delivery.state === 'doubt' ? { again: true } : {};
+  return (dispatch) => dispatch(learnDelivery(delivery, { state: 'waiting', reason: undefined, nextAt: undefined, ...again }));
 }
 
-/** Takes a delivery out of the outbox that has not arrived. Whoever is carrying it hears of it and stops. */
-export function cancelSending(delivery: Delivery): Thunk<Promise<unknown>> {
-  return (dispatch) => dispatch(learnDelivery(delivery, { state: 'failed', reason: { code: 'cancelled' } }));
+/** Somebody has looked, and what was in doubt has arrived. */
+export function saidToHaveArrived(delivery: Delivery): Thunk<Promise<unknown>> {
+  const { place, bytes, sha256 } = delivery;
+  const proof = { where: place.name, at: new Date().toISOString(), bytes, sha256, how: 'said' as const, receipt: '' };
+  return async (dispatch) => {
+    if (await dispatch(learnDelivery(delivery, { state: 'arrived', proof, reason: undefined })))
+      await dropOutgoing([delivery.id]).catch(() => {});
+  };
 }
 
-/** Carries deliveries, one after the other, in one tab at a time. */
+/**
+ * Takes a delivery out of the outbox that has not arrived. Whoever is uploading it hears of it and stops; what the server carries is asked back from it.
+ *
+ * @returns false where it is too late, or the server cannot be asked.
+ */
+export function cancelSending(delivery: Delivery): Thunk<Promise<boolean>> {
+  return async (dispatch) => {
+    // An upload that has just ended may be the server's already.
+    if (delivery.state !== 'waiting' || delivery.attempts) {
+      const answer = await asked(delivery.id, 'DELETE').catch(() => null);
+      if (answer === null && delivery.state === 'carrying') return false;
+      if (answer?.state === 'arrived' || answer?.state === 'doubt' || answer?.state === 'carrying') {
+        await dispatch(learnDelivery(delivery, factsOf(answer, delivery)));
+        return false;
+      }
+    }
+    await dispatch(learnDelivery(delivery, { state: 'failed', reason: { code: 'cancelled' }, nextAt: undefined }));
+    return true;
+  };
+}
+
+async function asked(id: string, method: 'GET' | 'DELETE'): Promise<DeliveryAnswer> {
+  const answer = await fetch(`/api/deliveries/${id}`, { method, signal: AbortSignal.timeout(35_000) });
+  return deliveryAnswerSchema.parse(await answer.json());
+}
+
+/** What an answer of the server makes of a delivery. */
+export function factsOf(answer: DeliveryAnswer, delivery: Delivery): Partial<Delivery> {
+  const heard = 'heard' in answer && answer.heard ? { heard: answer.heard } : {};
+  switch (answer.state) {
+    case 'arrived':
+      return { state: 'arrived', proof: answer.proof, reason: undefined, nextAt: undefined };
+    case 'carrying': {
+      const reason: Problem | undefined = answer.code ? { code: `server-${answer.code}`, said: answer.reason ?? '' } : undefined;
+      return { state: 'carrying', reason, nextAt: answer.nextAt, again: undefined, ...heard };
+    }
+    case 'doubt':
+      return { state: 'doubt', reason: { code: 'server-doubt', said: answer.reason }, nextAt: undefined, ...heard };
+    case 'failed': {
+      const reason = answer.code === 'cancelled' ? { code: 'cancelled' } : { code: `server-${answer.code}`, said: answer.reason };
+      if (answer.code === 'unknown' && delivery.state === 'carrying')
+        // The server that took it over has lost it. A folder is looked into before anything is put there; a mail may have gone out.
+        return delivery.place.kind === 'folder' ? { state: 'waiting', reason: undefined, nextAt: undefined } : { state: 'doubt', reason };
+      return { state: answer.again ? 'waiting' : 'failed', reason, nextAt: undefined, ...heard };
+    }
+  }
+}
+
+/** Brings deliveries to the server, one after the other, and follows what becomes of them there; in one tab at a time. */
 export class Carrier {
   private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
   private under: { id: string; request: XMLHttpRequest } | null = null;
   private running = false;
   private again = false;
+  private followed: ReadonlySet<string> = new Set();
   private readonly ended = new AbortController();
   private leading = false;
+  private readonly following = new Following((id, answer) => void this.heard(id, answer));
 
   constructor(
     private readonly dispatch: AppDispatch,
@@ -87,11 +151,12 @@ export class Carrier {
           if (state === 'failed' && reason?.code === 'cancelled') void dropOutgoing([id]).catch(() => {});
           if (state === 'waiting' && !reason) this.forgetPause(id);
         }
-        if (deliveries.some((d) => d.state === 'waiting')) void this.run();
+        if (deliveries.some((d) => d.state === 'waiting' || d.state === 'carrying' || this.followed.has(d.id))) void this.run();
       });
       void this.run();
       await new Promise((resolve) => this.ended.signal.addEventListener('abort', resolve));
       this.leading = false;
+      this.following.stop();
       forget();
     };
     if (typeof navigator !== 'undefined' && navigator.locks)
@@ -131,7 +196,10 @@ export class Carrier {
     try {
       while (this.again && !this.ended.signal.aborted) {
         this.again = false;
-        for (const { id, state } of await this.open())
+        const open = await this.open();
+        this.followed = new Set(open.filter((d) => d.state === 'carrying').map((d) => d.id));
+        if (this.leading) this.following.follow([...this.followed]);
+        for (const { id, state } of open)
           if ((state === 'waiting' || state === 'sending') && !this.timers.has(id)) {
             await this.carry(id);
             this.again = true;
@@ -163,16 +231,30 @@ export class Carrier {
       return;
     }
     const answer = await this.upload(delivery, file);
-    // Taken back meanwhile: what has arrived all the same is said, since it lies there.
+    // Taken back meanwhile: what has arrived all the same is said, since it lies there; what the server has by now is asked back.
     const now = await stored();
-    if (now?.state !== 'sending' && !('proof' in answer)) return;
-    if ('proof' in answer) {
-      if (await learn({ state: 'arrived', proof: answer.proof, reason: undefined })) await dropOutgoing([id]).catch(() => {});
-      else this.pause(id, attempts);
-    } else if (answer.again) {
-      this.pause(id, attempts);
-      await learn({ state: 'waiting', reason: answer.reason });
-    } else await learn({ state: 'failed', reason: answer.reason });
+    if (now?.state !== 'sending' && !(answer.state === 'arrived' || answer.state === 'doubt')) {
+      if (answer.state === 'carrying') {
+        const after = await asked(id, 'DELETE').catch(() => null);
+        if (after && after.state !== 'failed') await learn(factsOf(after, delivery));
+      }
+      return;
+    }
+    const facts = 'problem' in answer ? { state: 'waiting' as const, reason: answer.problem } : factsOf(answer, delivery);
+    if (facts.state === 'waiting') this.pause(id, attempts);
+    if (!(await learn(facts))) this.pause(id, attempts);
+    else if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
+  }
+
+  /** What the server says of one that it carries. */
+  private async heard(id: string, answer: DeliveryAnswer): Promise<void> {
+    const key = keyOf('delivery', id);
+    const delivery = (await readKeys([key])).records.get(key) as Delivery | undefined;
+    if (delivery?.state !== 'carrying') return;
+    const facts = factsOf(answer, delivery);
+    const same = (Object.keys(facts) as (keyof Delivery)[]).every((k) => JSON.stringify(facts[k]) === JSON.stringify(delivery[k]));
+    if (same || !(await this.dispatch(learnDelivery(delivery, facts)))) return;
+    if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
   }
 
   private pause(id: string, attempts: number): void {
@@ -187,20 +269,32 @@ export class Carrier {
     );
   }
 
-  /** One upload. Faults of the network are an answer too, so that the outbox has one way to go on. */
-  private upload(delivery: Delivery, file: Blob): Promise<{ proof: Proof } | { reason: Problem; again: boolean }> {
+  /** One upload: what the server says of it, or what kept it from being asked. */
+  private upload(delivery: Delivery, file: Blob): Promise<DeliveryAnswer | { state: 'unsent'; problem: Problem }> {
     const { id } = delivery;
     const request: DeliveryRequest = {
       placeId: delivery.place.id,
       fileName: delivery.fileName,
       bytes: delivery.bytes,
       sha256: delivery.sha256,
-      subject: delivery.fileName.replace(/\.[a-z]+$/, '').slice(0, 200),
+      subject: delivery.subject || delivery.fileName.replace(/\.[a-z]+$/, '').slice(0, 200),
       message: delivery.message,
+      ...(delivery.to && { to: delivery.to }),
+      ...(delivery.cc && { cc: delivery.cc }),
+      ...(delivery.folder !== undefined && { folder: delivery.folder }),
+      ...(delivery.again && { again: true }),
     };
     return new Promise((resolve) => {
-      const unreachable = (code: string, values: { said?: string } = {}) => resolve({ reason: { code, ...values }, again: true });
+      const unreachable = (code: string, values: { said?: string } = {}) =>
+        resolve({ state: 'unsent', problem: { code, ...values } });
       const xhr = new XMLHttpRequest();
+      let watch: ReturnType<typeof setTimeout>;
+      const alive = () => {
+        clearTimeout(watch);
+        watch = setTimeout(() => xhr.abort(), stalledMs);
+      };
+      alive();
+      xhr.onloadend = () => clearTimeout(watch);
       this.under = { id, request: xhr };
       let told = 0;
       xhr.open('PUT', `/api/deliveries/${id}`);
@@ -208,6 +302,7 @@ export class Carrier {
       xhr.setRequestHeader('content-type', 'application/octet-stream');
       xhr.setRequestHeader('x-delivery', encodeURIComponent(JSON.stringify(request)));
       xhr.upload.onprogress = (event) => {
+        alive();
         const share = event.loaded / Math.max(1, event.total);
         this.dispatch(sending({ id, share }));
         if (Date.now() - told < tellMs && share < 1) return;
@@ -217,9 +312,7 @@ export class Carrier {
       xhr.onload = () => {
         if (xhr.status === 401) return unreachable('signed-out');
         try {
-          const answer = deliveryAnswerSchema.parse(JSON.parse(xhr.responseText));
-          if (answer.state === 'arrived') resolve({ proof: answer.proof });
-          else resolve({ reason: { code: `server-${answer.code}`, said: answer.reason }, again: answer.again });
+          resolve(deliveryAnswerSchema.parse(JSON.parse(xhr.responseText)));
         } catch {
           unreachable('no-sense', { said: String(xhr.status) });
         }

@@ -1,4 +1,4 @@
-import { summarise, type Delivery, type Document, type Page, type Summary } from '@libretto/model';
+import { isOpenDelivery, summarise, type Delivery, type Document, type Page, type Summary } from '@libretto/model';
 import { Draft } from './draft';
 import { kindOf, named, parsed, recordKeys, steps, type Binned, type Drawer, type Kept, type Posted, type Ring } from './records';
 import { applyOps, backNow, idOf, keyOf, keysOf, type Key, type Step } from './step';
@@ -205,7 +205,7 @@ async function outboxWith(draft: Draft, changed: ReadonlyMap<Key, object>): Prom
   const before = parsed<Posted[]>((await draft.texts([named.outbox]))[named.outbox], []);
   const list = [...before];
   for (const { id, state } of deliveries) {
-    const posted = { id, open: state === 'waiting' || state === 'sending' };
+    const posted = { id, open: isOpenDelivery({ state }) };
     const at = list.findIndex((p) => p.id === id);
     if (at < 0) list.unshift(posted);
     else list[at] = posted;

@@ -1,4 +1,4 @@
-import { lookingPage, summarise, type Delivery, type Document, type Page, type Photo, type Summary } from '@libretto/model';
+import { isOpenDelivery, lookingPage, summarise, type Delivery, type Document, type Page, type Photo, type Summary } from '@libretto/model';
 import { allPhotos } from './files';
 import {
   allKeys,
@@ -116,7 +116,7 @@ export function rebuild(nameOfLost: string): Promise<SetAside[]> {
     filled.forEach((drawer, n) => (entries[named.drawer(n)] = JSON.stringify(drawer)));
     const posted: Posted[] = [...all.delivery.values()]
       .sort((a, b) => b.createdAt.localeCompare(a.createdAt))
-      .map(({ id, state }) => ({ id, open: state === 'waiting' || state === 'sending' }));
+      .map(({ id, state }) => ({ id, open: isOpenDelivery({ state }) }));
     entries[named.outbox] = JSON.stringify(posted);
     entries[named.bin] = JSON.stringify(everyBinned(all));
     entries[named.layout] = JSON.stringify(layout);

@@ -1,4 +1,4 @@
-import { mkdir, rm } from 'node:fs/promises';
+import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import type { FastifyError, FastifyPluginAsync, FastifyReply } from 'fastify';
@@ -8,37 +8,59 @@ import {
   isSafeFileName,
   uploadLimitBytes,
   type DeliveryAnswer,
+  type DeliveryEvent,
   type DeliveryRequest,
 } from '@libretto/model';
-import { publicPlace, type PlaceConfig } from '../config';
-import { CarryError, type Carrier } from '../places/carrier';
-import { folderCarrier } from '../places/folder';
-import { mailCarrier } from '../places/mail';
-import { Ledger } from './ledger';
+import { answerOf, isOpen, received, reopened, type Entry } from '../ledger/entry';
+import { FileLedger } from '../ledger/fileLedger';
+import type { PlaceBook } from '../places/placeBook';
+import { Carrying } from './carrying';
 import { receive, UploadError } from './receive';
 
 export interface DeliveriesOptions {
-  places: readonly PlaceConfig[];
-  /** Holds uploads under way and the ledger. */
+  places: PlaceBook;
+  /** Holds files received and the ledger. */
   dataDir: string;
-  /** Longest time for carrying one file; default 10 minutes. */
+  /** Longest time for one attempt at carrying a file, ms. */
   carryMs?: number;
 }
 
-/** `GET /places`, `PUT /deliveries/:id` with the file as body and the request in `x-delivery`, `GET /deliveries/:id`. */
-export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, carryMs = 600_000 }) => {
-  const twice = places.find(({ id }, i) => places.findIndex((other) => other.id === id) < i);
-  if (twice) throw new Error(`Two places have the id “${twice.id}”: one would take the other's deliveries`);
-  const carriers = new Map<string, Carrier>(places.map((p) => [p.id, p.kind === 'folder' ? folderCarrier(p) : mailCarrier(p)]));
-  const ledger = new Ledger(path.join(dataDir, 'deliveries'));
+/** As long as people ask where something went, ms. */
+const keptMs = 90 * 86_400_000;
+/** Most uploads at a time. */
+const mostUploads = 24;
+const heartbeatMs = 20_000;
+const mostFollowed = 200;
+
+/**
+ * `PUT /deliveries/:id` takes a file over (202), with the request in `x-delivery`; `GET /deliveries/:id` and `GET /deliveries/events?ids=` say what became of it; `DELETE /deliveries/:id`
+ * takes it back where that still can be.
+ */
+export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, carryMs }) => {
+  const ledger = new FileLedger(path.join(dataDir, 'deliveries'));
   const incoming = path.join(dataDir, 'incoming');
-  // What a stopped server left is cleared once this one has its port, before the first delivery is taken.
-  let cleared: Promise<void> | undefined;
-  const clear = async () => {
-    await rm(incoming, { recursive: true, force: true });
-    await mkdir(incoming, { recursive: true });
-    await ledger.clearClaims();
-  };
+  const carrying = new Carrying({ ledger, places, incoming, log: app.log, ...(carryMs && { carryMs }) });
+  app.decorate('carrying', carrying);
+  // What a stopped server left is looked at once this one has its port, or when the first delivery comes.
+  let begun: Promise<void> | undefined;
+  const begin = () =>
+    (begun ??= (async () => {
+      await mkdir(incoming, { recursive: true });
+      await ledger.clearClaims();
+      const wanted = new Set((await ledger.open()).map((e) => e.file));
+      for (const name of await readdir(incoming)) if (!wanted.has(name)) await rm(path.join(incoming, name), { force: true });
+      await carrying.resume();
+      await ledger.prune(new Date(Date.now() - keptMs));
+    })());
+  app.addHook('onListen', begin);
+  const daily = setInterval(() => void ledger.prune(new Date(Date.now() - keptMs)).catch(() => {}), 86_400_000);
+  daily.unref();
+  const followers = new Set<() => void>();
+  app.addHook('preClose', async () => {
+    clearInterval(daily);
+    for (const end of followers) end();
+    await carrying.stop();
+  });
 
   // The body stays a stream: nothing parses or buffers it, and what is no file is refused before it is read.
   app.removeAllContentTypeParsers();
@@ -55,70 +77,134 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     );
   });
 
-  app.get('/places', async () => ({ places: places.map(publicPlace) }));
+  const isId = (id: string) => deliverySchema.shape.id.safeParse(id).success;
 
-  app.get<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
-    if (!deliverySchema.shape.id.safeParse(params.id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
-    const entry = await ledger.find(params.id);
-    return entry
-      ? ({ state: 'arrived', proof: entry.proof } satisfies DeliveryAnswer)
-      : refuse(reply, 404, 'unknown', 'No such delivery has arrived');
+  app.get<{ Querystring: { ids?: string } }>('/deliveries/events', async (request, reply) => {
+    const ids = new Set((request.query.ids ?? '').split(',').filter(isId).slice(0, mostFollowed));
+    reply.hijack();
+    const { raw } = reply;
+    raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' });
+    const tell = (id: string, answer: DeliveryAnswer) =>
+      raw.write(`data: ${JSON.stringify({ id, answer } satisfies DeliveryEvent)}\n\n`);
+    const changed = (entry: Entry) => ids.has(entry.id) && tell(entry.id, answerOf(entry));
+    carrying.events.on('changed', changed);
+    const beat = setInterval(() => raw.write(': here\n\n'), heartbeatMs);
+    const end = () => {
+      clearInterval(beat);
+      carrying.events.off('changed', changed);
+      followers.delete(end);
+      raw.end();
+    };
+    followers.add(end);
+    raw.on('close', end);
+    raw.write(': here\n\n');
+    for (const id of ids) {
+      const entry = await ledger.find(id).catch(() => null);
+      tell(id, entry ? answerOf(entry) : unknown);
+    }
   });
 
+  app.get<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
+    if (!isId(params.id)) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
+    const entry = await ledger.find(params.id);
+    if (!entry) void reply.code(404);
+    return entry ? answerOf(entry) : unknown;
+  });
+
+  app.delete<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
+    if (!isId(params.id)) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
+    await begin();
+    const entry = await ledger.find(params.id);
+    if (!entry) {
+      void reply.code(404);
+      return unknown;
+    }
+    if (isOpen(entry) && !(await carrying.cancel(entry))) void reply.code(409);
+    return answerOf((await ledger.find(params.id))!);
+  });
+
+  let uploads = 0;
   app.put<{ Params: { id: string }; Body: Readable }>(
     '/deliveries/:id',
     { bodyLimit: uploadLimitBytes },
     async (request, reply) => {
-      await (cleared ??= clear());
+      await begin();
       const { id } = request.params;
-      if (!deliverySchema.shape.id.safeParse(id).success) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
+      if (!isId(id)) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
       const wanted = readRequest(request.headers['x-delivery']);
       if (typeof wanted === 'string') return refuse(reply, 400, 'bad-request', wanted);
-      const carrier = carriers.get(wanted.placeId);
-      if (!carrier) return refuse(reply, 404, 'unknown-place', 'The server does not know that place (any more)');
+      if (!places.find(wanted.placeId))
+        return refuse(reply, 404, 'unknown-place', 'The server does not know that place (any more)');
       if (!request.body || typeof request.body.pipe !== 'function')
         return refuse(reply, 400, 'no-file', 'There is no file in the request');
 
-      const known = async () => {
-        const before = await ledger.find(id);
-        if (!before) return null;
-        request.body.resume();
-        if (before.placeId !== wanted.placeId || before.sha256 !== wanted.sha256)
-          return refuse(reply, 409, 'other-delivery', 'Another file has arrived under this delivery id');
-        return { state: 'arrived', proof: before.proof } satisfies DeliveryAnswer;
+      /** What is to be said without taking the file; null where it is wanted. */
+      const known = (entry: Entry | null) => {
+        if (!entry) return null;
+        if (entry.request.placeId !== wanted.placeId || entry.request.sha256 !== wanted.sha256)
+          return refuse(reply, 409, 'other-delivery', 'Another file was sent under this delivery id');
+        const wantedAgain = entry.state === 'refused' || entry.state === 'cancelled' || (entry.state === 'doubt' && wanted.again);
+        if (wantedAgain) return null;
+        if (isOpen(entry)) void reply.code(202);
+        return answerOf(entry);
       };
-      const before = await known();
-      if (before) return before;
-      const claim = await ledger.claim(id);
+      const early = known(await ledger.find(id));
+      if (early) {
+        request.body.resume();
+        return early;
+      }
+      if (uploads >= mostUploads) {
+        request.body.resume();
+        return refuse(reply, 503, 'busy', 'The server takes as many uploads as it can just now', true);
+      }
+      const claim = await ledger.claim(id, 'receiving');
       if (!claim) {
         request.body.resume();
+        const now = known(await ledger.find(id));
+        if (now) return now;
         return refuse(reply, 409, 'under-way', 'This delivery is under way already', true);
       }
       // A file of its own: an attempt that was given up may still be writing.
-      const file = path.join(incoming, `${id}.${claim.token}`);
+      const name = `${id}.${claim.token}`;
+      uploads++;
+      let entry: Entry;
       try {
-        // It may have arrived between the look and the claim.
-        const meanwhile = await known();
-        if (meanwhile) return meanwhile;
-        await receive(request.body, file, wanted);
-        const proof = await carrier.carry({ ...wanted, id, path: file }, AbortSignal.timeout(carryMs));
-        // It has arrived, whether that can be noted or not.
-        await ledger
-          .arrived(id, wanted.placeId, proof)
-          .catch((error: unknown) => request.log.error(error, 'An arrival could not be noted'));
-        return { state: 'arrived', proof } satisfies DeliveryAnswer;
+        // It may have come between the look and the claim.
+        const before = await ledger.find(id);
+        const meanwhile = known(before);
+        if (meanwhile) {
+          request.body.resume();
+          return meanwhile;
+        }
+        await receive(request.body, path.join(incoming, name), wanted);
+        entry = before ? reopened(before, wanted, name) : received(id, wanted, name);
+        // Only what is noted for good is taken over.
+        await ledger.put(entry);
       } catch (error) {
-        if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.status === 400);
-        if (error instanceof CarryError) return refuse(reply, 502, error.code, error.message, error.again);
-        request.log.error(error);
+        await rm(path.join(incoming, name), { force: true });
+        if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.again);
+        if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+          return refuse(reply, 507, 'disk-full', 'The server has no room left for it', true);
+        request.log.error({ err: error, delivery: id }, 'could not be taken over');
         return refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true);
       } finally {
-        await rm(file, { force: true });
+        uploads--;
         await claim.release();
       }
+      carrying.plan(entry);
+      void reply.code(202);
+      return answerOf(entry);
     },
   );
 };
+
+declare module 'fastify' {
+  interface FastifyInstance {
+    carrying: Carrying;
+  }
+}
+
+const unknown: DeliveryAnswer = { state: 'failed', code: 'unknown', reason: 'The server does not have that delivery', again: false };
 
 /** The announced delivery, or what is wrong with it. */
 function readRequest(header: string | string[] | undefined): DeliveryRequest | string {
@@ -134,7 +220,7 @@ function readRequest(header: string | string[] | undefined): DeliveryRequest | s
     return `The header x-delivery does not fit: ${result.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`;
   if (!isSafeFileName(result.data.fileName)) return 'That file name could do harm or would not be kept as it is';
   // A line break in a subject could begin another header (RFC 5322, 2.2).
-  if (/[\u0000-\u001f\u007f]/.test(result.data.subject)) return 'The subject holds control characters';
+  if (/[\u0000-\u001f\u007f]/.test(result.data.subject + (result.data.folder ?? ''))) return 'The subject or folder holds control characters';
   if (/[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/.test(result.data.message)) return 'The message holds control characters';
   return result.data;
 }

@@ -1,6 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
-import type { PlaceConfig } from '../config';
+import type { PlaceConfig } from '../places/kinds';
 import { folderServer } from './folderServer';
 import { mailbox } from './mailbox';
 

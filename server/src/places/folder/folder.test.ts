@@ -4,7 +4,7 @@ import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSyn
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { folderCarrier } from './folder';
+import { folderCarrier } from './folderCarrier';
 
 /** The carrier against a WebDAV server that is not ours: Debian's Apache with mod_dav (RFC 4918 classes 1 and 2). */
 const apache = '/usr/sbin/apache2';
@@ -73,17 +73,17 @@ function cargo(id: string, fileName: string, content: string) {
     bytes: Buffer.byteLength(content),
     sha256: createHash('sha256').update(content).digest('hex'),
     subject: '',
-    message: '',
+    message: '', heard: [],
   };
 }
 
 test('a file arrives in a folder made for it, is read back, keeps others of its name, and comes once', async () => {
   const carrier = folderCarrier({ kind: 'folder', id: 'records', name: 'Records', url, folder: 'Surveys/2026' });
-  const signal = AbortSignal.timeout(20_000);
-  const first = await carrier.carry(cargo('delivery-1', 'Größe & Maß.pdf', '%PDF one'), signal);
+  const attempt = { signal: AbortSignal.timeout(20_000), token: 'one', handing: async () => {} };
+  const first = await carrier.carry(cargo('delivery-1', 'Größe & Maß.pdf', '%PDF one'), attempt);
   expect(first).toMatchObject({ how: 'read-back', where: 'Records / Surveys / 2026 / Größe & Maß.pdf' });
-  expect((await carrier.carry(cargo('delivery-1', 'Größe & Maß.pdf', '%PDF one'), signal)).where).toBe(first.where);
-  expect((await carrier.carry(cargo('delivery-2', 'Größe & Maß.pdf', '%PDF two'), signal)).where).toContain('(2)');
+  expect((await carrier.carry(cargo('delivery-1', 'Größe & Maß.pdf', '%PDF one'), attempt)).where).toBe(first.where);
+  expect((await carrier.carry(cargo('delivery-2', 'Größe & Maß.pdf', '%PDF two'), attempt)).where).toContain('(2)');
   expect(
     readdirSync(path.join(docs, 'Surveys/2026'))
       .filter((n) => !n.startsWith('.DAV'))
