@@ -247,7 +247,10 @@ export type Place = z.infer<typeof placeSchema>;
 /** A mail address as people type them; what a mail server makes of it, it says itself (RFC 5321, 4.1.2, without quoted local parts). */
 export const addressSchema = z
   .string()
-  .check(z.maxLength(254), z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/));
+  .check(
+    z.maxLength(254),
+    z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/),
+  );
 
 /** What a mail server has said of one address. */
 export const heardSchema = z.object({
@@ -318,6 +321,10 @@ export const settingsSchema = z.object({
   letterKeys: z.boolean(),
   /** Whether installing has been offered: once. */
   installOffered: z.optional(z.boolean()),
+  /** Mail addresses that were typed, the last used first. */
+  addresses: z.optional(z.array(addressSchema)),
+  /** The folder that was last used at a place, by its id. */
+  folders: z.optional(z.record(z.string(), z.string())),
   /** How the shelf is sorted; without it, the newest first. */
   shelfOrder: z.optional(z.enum(shelfOrders)),
 });

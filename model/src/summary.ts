@@ -89,7 +89,8 @@ function fateOf(looking: number, doubts: number, deliveries: readonly Delivery[]
   if (looking) return { code: 'looking', pages: looking };
   if (doubts) return { code: 'doubts', pages: doubts };
   const under = deliveries.find(isOpenDelivery);
-  if (under?.state === 'sending' || (under?.state === 'carrying' && !under.reason)) return { code: 'sending', place: under.place.name };
+  if (under?.state === 'sending' || (under?.state === 'carrying' && !under.reason))
+    return { code: 'sending', place: under.place.name };
   if (under) return { code: 'waiting', ...(under.reason && { reason: under.reason }) };
   const last = deliveries.filter((d) => d.proof).sort((a, b) => b.proof!.at.localeCompare(a.proof!.at))[0];
   if (last) return { code: 'arrived', kind: last.place.kind, place: last.place.name, at: last.proof!.at };

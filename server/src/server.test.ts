@@ -108,7 +108,10 @@ describe('a mailbox', () => {
     const request = { placeId: 'workshop', subject: 'Between look and claim' };
     const claim = Reflect.get(FileLedger.prototype, 'claim') as FileLedger['claim'];
     let first: ReturnType<typeof put> | undefined;
-    const spy = jest.spyOn(FileLedger.prototype, 'claim').mockImplementationOnce(async function (this: FileLedger, ...args: Parameters<FileLedger['claim']>) {
+    const spy = jest.spyOn(FileLedger.prototype, 'claim').mockImplementationOnce(async function (
+      this: FileLedger,
+      ...args: Parameters<FileLedger['claim']>
+    ) {
       spy.mockRestore();
       first = put(id, request);
       await first;
@@ -151,7 +154,9 @@ describe('a mailbox', () => {
     spy.mockRestore();
     expect(answer).toMatchObject({ state: 'carrying' });
     expect(mails('Not without a note')).toHaveLength(0);
-    expect(await fetch(`http://127.0.0.1:${port}/api/deliveries/${id}`, { method: 'DELETE' }).then((r) => r.json())).toMatchObject({
+    expect(
+      await fetch(`http://127.0.0.1:${port}/api/deliveries/${id}`, { method: 'DELETE' }).then((r) => r.json()),
+    ).toMatchObject({
       code: 'cancelled',
     });
   });

@@ -96,7 +96,6 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
   const router = useRouter();
   const dispatch = useAppDispatch();
   const share = useApp((s) => s.session.sent[d.id] ?? 0);
-  const cancelled = isCancelled(d);
   const failed = needsAttention(d);
   const inFolder = d.folder ?? (d.place.kind === 'folder' && d.place.about !== 'folder' ? d.place.about : '');
   const addresses = [...(d.to ?? []), ...(d.cc ?? [])].join(', ');

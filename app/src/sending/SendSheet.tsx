@@ -10,6 +10,7 @@ import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { useDocument } from '../store/useDocument';
 import { Action } from '../ui/Action';
+import { Field } from '../ui/Field';
 import { Over } from '../ui/Over';
 import { PressRow } from '../ui/PressRow';
 import { Progress } from '../ui/Progress';
@@ -22,16 +23,21 @@ import { sayCode, useSay } from '../ui/words/words';
 import { saveBlob } from '../work/exporting';
 import { keepingProblem } from '../work/importing';
 import { send } from './outbox';
+import { detailsOf, PlaceDetails, type TypedFor } from './PlaceDetails';
+import { placeIcons } from './placeIcons';
 import { learnPlaces } from './places';
 import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
+const otherApp = 'other-app';
 /** Of the file; pictures come singly or together. */
 const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 
 interface Draft {
   chosen: string[];
   message: string;
+  subject?: string;
+  typed?: Record<string, TypedFor>;
 }
 
 /** What was ticked and typed outlives a reload. */
@@ -43,6 +49,11 @@ function readDraft(documentId: string, last: readonly string[]): Draft {
     // No session storage: begin afresh.
   }
   return { chosen: last.slice(0, 1), message: '' };
+}
+
+/** Whether this device hands files over to other apps (Web Share, level 2). */
+function canShare(fileName: string, type: string): boolean {
+  return typeof navigator.canShare === 'function' && navigator.canShare({ files: [new File([], fileName, { type })] });
 }
 
 /** The sheet of a document, once it has been read. */
@@ -58,7 +69,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const router = useRouter();
   const dispatch = useAppDispatch();
   const known = useApp((s) => s.library.place);
-  const last = useApp((s) => s.library.settings[settingsId]!.lastPlaces);
+  const { lastPlaces: last, addresses: used = [], folders: lastFolders = {} } = useApp((s) => s.library.settings[settingsId]!);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
   const { files, done, problem } = useMadeFiles(document, pages);
@@ -68,12 +79,20 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
   const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
   const chosen = places.filter((p) => draft.chosen.includes(p.id));
-  const count = chosen.length + (draft.chosen.includes(device) ? 1 : 0);
+  const here = [device, otherApp].filter((id) => draft.chosen.includes(id));
+  const count = chosen.length + here.length;
+  const typedFor = (p: Place): TypedFor => {
+    const folder = lastFolders[p.id];
+    return { ...(p.kind === 'folder' && folder !== undefined && { folder }), ...draft.typed?.[p.id] };
+  };
+  const details = new Map(chosen.map((p) => [p.id, detailsOf(p, typedFor(p))]));
+  const incomplete = [...details.values()].includes(null);
   const mails = chosen.filter((p) => p.kind === 'mail');
   const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
   const ink = pages.filter((p) => p.made?.filter === 'ink').length;
   const doubts = pages.filter(hasDoubt).length;
   const format = document.format ?? 'pdf';
+  const [shares] = useState(() => canShare('Page.pdf', 'application/pdf'));
   const searchable = format === 'text' || document.searchable !== false;
   const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
 
@@ -92,14 +111,33 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const toggle = (id: string) =>
     setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
   const go = async () => {
-    if (!files || !count || tooLarge.length || busy) return;
+    if (!files || !count || incomplete || tooLarge.length || busy) return;
     setBusy(true);
     try {
+      // First, while the press still counts as one.
+      if (draft.chosen.includes(otherApp))
+        await navigator
+          .share({ files: files.map(({ fileName, blob }) => new File([blob], fileName, { type: blob.type })) })
+          // Put away again by whoever was asked.
+          .catch((error: Error) => {
+            if (error.name !== 'AbortError') throw error;
+          });
+      const typed = Object.fromEntries([...details].map(([id, d]) => [id, d!]));
+      const subject = draft.subject?.trim();
       for (const { fileName, blob, sha256 } of files) {
         if (draft.chosen.includes(device)) saveBlob(blob, fileName);
         if (chosen.length)
           await dispatch(
-            send({ documentId: document.id, fileName, file: blob, sha256, message: draft.message.trim(), places: chosen }),
+            send({
+              documentId: document.id,
+              fileName,
+              file: blob,
+              sha256,
+              message: draft.message.trim(),
+              ...(subject && { subject }),
+              typed,
+              places: chosen,
+            }),
           );
       }
       sessionStorage.removeItem(`send:${document.id}`);
@@ -145,7 +183,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
         : chosen[0]
           ? say('send.toPlace', { name: chosen[0].name })
           : count
-            ? say('send.save')
+            ? say(here[0] === otherApp ? 'send.shareNow' : 'send.save')
             : say('send.choose');
   const about =
     files && format !== 'pdf'
@@ -237,24 +275,47 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>
-          {places.map((p) =>
-            row(
-              p.id,
-              p.kind === 'folder' ? 'cloud-outline' : 'email-outline',
-              p.name,
-              p.about,
-              tooLarge.includes(p)
-                ? say('send.mailLimit', { limit: fileSize(p.limit), size: fileSize(mailBytes(largest)) })
-                : undefined,
-            ),
-          )}
+          {places.map((p) => (
+            <View key={p.id}>
+              {row(
+                p.id,
+                placeIcons[p.kind],
+                p.name,
+                p.typed ? say('places.typed') : p.about,
+                tooLarge.includes(p)
+                  ? say('send.mailLimit', { limit: fileSize(p.limit), size: fileSize(mailBytes(largest)) })
+                  : undefined,
+              )}
+              {draft.chosen.includes(p.id) ? (
+                <PlaceDetails
+                  place={p}
+                  typed={typedFor(p)}
+                  used={used}
+                  onChange={(one) => setDraft((d) => ({ ...d, typed: { ...d.typed, [p.id]: one } }))}
+                />
+              ) : null}
+            </View>
+          ))}
+          {shares ? row(otherApp, 'tray-arrow-up', say('send.share'), say('send.shareAbout')) : null}
           {row(device, 'cellphone-arrow-down', say('send.device'), say('send.deviceAbout'))}
           {!places.length ? (
             <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
               {say('send.noPlaces')}
             </Text>
           ) : null}
+          <Action icon="plus" onPress={() => router.push('/places')} style={{ alignSelf: 'flex-start' }}>
+            {say('send.morePlaces')}
+          </Action>
         </View>
+        {mails.length ? (
+          <Field
+            value={draft.subject ?? ''}
+            onChangeText={(subject) => setDraft((d) => ({ ...d, subject }))}
+            label={say('send.subject')}
+            placeholder={document.name}
+            maxLength={200}
+          />
+        ) : null}
         {mails.length ? (
           <TextInput
             mode="outlined"
@@ -269,7 +330,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
         <Action
           tall
           main
-          disabled={!files || !count || tooLarge.length > 0 || busy}
+          disabled={!files || !count || incomplete || tooLarge.length > 0 || busy}
           loading={busy || (!files && !problem)}
           onPress={() => void go()}
         >

@@ -1,4 +1,4 @@
-import { deliveryAnswerSchema, isOpenDelivery, type Delivery, type DeliveryAnswer, type DeliveryRequest, type Place, type Problem } from '@libretto/model'; // prettier-ignore
+import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type DeliveryRequest, type Place, type Problem } from '@libretto/model'; // prettier-ignore
 import { change } from '../store/change';
 import { changeSettings, learnDelivery } from '../store/editing';
 import { dropOutgoing, getOutgoing, putOutgoing } from '../store/files';
@@ -18,6 +18,8 @@ type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState, extra: Extra)
 const pauses = [3_000, 10_000, 30_000, 120_000, 300_000];
 /** How often other tabs are told how far an upload has come, ms. */
 const tellMs = 250;
+/** How many addresses are offered again. */
+const mostAddressesKept = 200;
 /** An upload of which nothing moves for this long is broken off, ms. */
 const stalledMs = 60_000;
 
@@ -55,7 +57,17 @@ export function send({ documentId, fileName, file, sha256, message, subject, typ
     const settings = getState().library.settings[settingsId]!;
     const ids = places.map((p) => p.id);
     const lastPlaces = [...ids, ...settings.lastPlaces.filter((id) => !ids.includes(id))];
-    await dispatch(changeSettings(settings, { lastPlaces }));
+    const details = Object.entries(typed ?? {});
+    const fresh = details.flatMap(([, { to = [], cc = [] }]) => [...to, ...cc]);
+    const addresses = [...new Set([...fresh, ...(settings.addresses ?? [])])].slice(0, mostAddressesKept);
+    const chosen = Object.fromEntries(details.flatMap(([id, { folder }]) => (folder === undefined ? [] : [[id, folder]])));
+    await dispatch(
+      changeSettings(settings, {
+        lastPlaces,
+        ...(fresh.length && { addresses }),
+        ...(Object.keys(chosen).length && { folders: { ...settings.folders, ...chosen } }),
+      }),
+    );
   };
 }
 
@@ -117,7 +129,9 @@ export function factsOf(answer: DeliveryAnswer, delivery: Delivery): Partial<Del
       const reason = answer.code === 'cancelled' ? { code: 'cancelled' } : { code: `server-${answer.code}`, said: answer.reason };
       if (answer.code === 'unknown' && delivery.state === 'carrying')
         // The server that took it over has lost it. A folder is looked into before anything is put there; a mail may have gone out.
-        return delivery.place.kind === 'folder' ? { state: 'waiting', reason: undefined, nextAt: undefined } : { state: 'doubt', reason };
+        return delivery.place.kind === 'folder'
+          ? { state: 'waiting', reason: undefined, nextAt: undefined }
+          : { state: 'doubt', reason };
       return { state: answer.again ? 'waiting' : 'failed', reason, nextAt: undefined, ...heard };
     }
   }
@@ -252,7 +266,9 @@ export class Carrier {
     const delivery = (await readKeys([key])).records.get(key) as Delivery | undefined;
     if (delivery?.state !== 'carrying') return;
     const facts = factsOf(answer, delivery);
-    const same = (Object.keys(facts) as (keyof Delivery)[]).every((k) => JSON.stringify(facts[k]) === JSON.stringify(delivery[k]));
+    const same = (Object.keys(facts) as (keyof Delivery)[]).every(
+      (k) => JSON.stringify(facts[k]) === JSON.stringify(delivery[k]),
+    );
     if (same || !(await this.dispatch(learnDelivery(delivery, facts)))) return;
     if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
   }

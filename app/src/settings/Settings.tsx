@@ -43,6 +43,15 @@ export function Settings() {
         </Action>
       </Link>
       <Heading level={2} variant="titleLarge">
+        {say('places.title')}
+      </Heading>
+      <Text style={{ color: t.pencil }}>{say('settings.placesAbout')}</Text>
+      <Link href="/places" asChild>
+        <Action icon="cloud-outline" role="link" style={{ alignSelf: 'flex-start' }}>
+          {say('places.title')}
+        </Action>
+      </Link>
+      <Heading level={2} variant="titleLarge">
         {say('settings.keys')}
       </Heading>
       <LetterKeys />

@@ -32,7 +32,10 @@ export class Carrying {
   /** `changed` with each entry as it becomes another. */
   readonly events = new EventEmitter().setMaxListeners(0);
   private readonly queues = new Map<string, string[]>();
-  private readonly under = new Map<string, { placeId: string; controller: AbortController; over: Promise<void>; handed: boolean }>();
+  private readonly under = new Map<
+    string,
+    { placeId: string; controller: AbortController; over: Promise<void>; handed: boolean }
+  >();
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private stopping = false;
 
@@ -171,7 +174,10 @@ export class Carrying {
     if (!carrier) return this.end({ ...before, state: 'refused', reason: { code: 'unknown-place', text: 'The server does not know that place any more' } }); // prettier-ignore
     let entry: Entry = { ...before, state: 'carrying', attempts: before.attempts + 1, nextAt: null };
     await this.note(entry);
-    const overall = setTimeout(() => controller.abort(new DOMException('The time for one attempt is over', 'TimeoutError')), carryMs);
+    const overall = setTimeout(
+      () => controller.abort(new DOMException('The time for one attempt is over', 'TimeoutError')),
+      carryMs,
+    );
     const facts = { delivery: id, place: request.placeId, attempt: entry.attempts };
     try {
       const proof = await carrier.carry(
@@ -189,15 +195,31 @@ export class Carrying {
         },
       );
       log.info(facts, 'arrived');
-      await this.end({ ...entry, state: 'arrived', proof: proof satisfies Proof, reason: null, heard: proof.heard ?? entry.heard });
+      await this.end({
+        ...entry,
+        state: 'arrived',
+        proof: proof satisfies Proof,
+        reason: null,
+        heard: proof.heard ?? entry.heard,
+      });
     } catch (error) {
       if (controller.signal.reason instanceof Cancelled && !(error instanceof DoubtError)) {
-        if (controller.signal.reason.message === 'stopping') return await this.note({ ...entry, state: 'received', attempts: before.attempts });
+        if (controller.signal.reason.message === 'stopping')
+          return await this.note({ ...entry, state: 'received', attempts: before.attempts });
         return await this.end({ ...entry, state: 'cancelled', reason: { code: 'cancelled', text: 'It was taken back' } });
       }
-      log.warn({ ...facts, outcome: error instanceof CarryError ? error.code : undefined, err: error instanceof CarryError ? undefined : error }, (error as Error).message);
-      if (error instanceof DoubtError) return await this.end(inDoubt({ ...entry, heard: merged(entry.heard, error.heard) }, error.message));
-      const fault = error instanceof CarryError ? error : new CarryError('fault', 'The server has a fault of its own; see its log', true);
+      log.warn(
+        {
+          ...facts,
+          outcome: error instanceof CarryError ? error.code : undefined,
+          err: error instanceof CarryError ? undefined : error,
+        },
+        (error as Error).message,
+      );
+      if (error instanceof DoubtError)
+        return await this.end(inDoubt({ ...entry, heard: merged(entry.heard, error.heard) }, error.message));
+      const fault =
+        error instanceof CarryError ? error : new CarryError('fault', 'The server has a fault of its own; see its log', true);
       const reason = { code: fault.code, text: fault.message };
       const heard = merged(entry.heard, fault.more.heard ?? []);
       const pause = fault.again ? pauseAfter(entry, fault.more.waitMs) : null;
@@ -212,7 +234,9 @@ export class Carrying {
 
   /** Noted, and told to whoever listens; what the disk refuses is noted later. */
   private async note(entry: Entry): Promise<void> {
-    await this.options.ledger.put(entry).catch((error: unknown) => this.options.log.error({ err: error, delivery: entry.id }, 'could not be noted yet'));
+    await this.options.ledger
+      .put(entry)
+      .catch((error: unknown) => this.options.log.error({ err: error, delivery: entry.id }, 'could not be noted yet'));
     this.events.emit('changed', entry);
   }
 

@@ -204,7 +204,12 @@ declare module 'fastify' {
   }
 }
 
-const unknown: DeliveryAnswer = { state: 'failed', code: 'unknown', reason: 'The server does not have that delivery', again: false };
+const unknown: DeliveryAnswer = {
+  state: 'failed',
+  code: 'unknown',
+  reason: 'The server does not have that delivery',
+  again: false,
+};
 
 /** The announced delivery, or what is wrong with it. */
 function readRequest(header: string | string[] | undefined): DeliveryRequest | string {
@@ -220,7 +225,8 @@ function readRequest(header: string | string[] | undefined): DeliveryRequest | s
     return `The header x-delivery does not fit: ${result.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`;
   if (!isSafeFileName(result.data.fileName)) return 'That file name could do harm or would not be kept as it is';
   // A line break in a subject could begin another header (RFC 5322, 2.2).
-  if (/[\u0000-\u001f\u007f]/.test(result.data.subject + (result.data.folder ?? ''))) return 'The subject or folder holds control characters';
+  if (/[\u0000-\u001f\u007f]/.test(result.data.subject + (result.data.folder ?? '')))
+    return 'The subject or folder holds control characters';
   if (/[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/.test(result.data.message)) return 'The message holds control characters';
   return result.data;
 }

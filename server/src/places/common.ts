@@ -16,7 +16,11 @@ export const common = {
 export const onThisMachine = (host: string) => /^(localhost|127\.\d+\.\d+\.\d+|\[?::1\]?)$/.test(host);
 
 /** What is wrong with a place that would send a password unencrypted to another machine; null where nothing is. */
-export function passwordInTheOpen(place: { username?: string; insecure?: boolean }, host: string, encrypted: boolean): string | null {
+export function passwordInTheOpen(
+  place: { username?: string; insecure?: boolean },
+  host: string,
+  encrypted: boolean,
+): string | null {
   if (!place.username || encrypted || place.insecure || onThisMachine(host)) return null;
   return `would send a password to ${host} unencrypted; "insecure": true allows that`;
 }

@@ -10,7 +10,10 @@ import { carrierOf, placeConfigSchema, publicPlace, type PlaceConfig } from './k
 import type { Reach } from './reach';
 import { secretsIn, type Secrets } from './secrets';
 
-const bookSchema = z.object({ v: z.literal(1), places: z.array(z.object({ place: placeConfigSchema, sealed: z.string().nullable() })) });
+const bookSchema = z.object({
+  v: z.literal(1),
+  places: z.array(z.object({ place: placeConfigSchema, sealed: z.string().nullable() })),
+});
 
 export interface PlaceBookOptions {
   /** Those of the configuration and the stand-ins: they cannot be changed in the app. */

@@ -21,7 +21,9 @@ export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { pla
     if (error instanceof ZodError) return reply.code(400).send({ error: prettifyError(error), code: 'bad-place' });
     const status = error.statusCode && error.statusCode < 500 ? error.statusCode : 500;
     if (status === 500) request.log.error(error);
-    return reply.code(status).send({ error: status === 500 ? 'The server has a fault of its own; see its log' : error.message, code: 'fault' });
+    return reply
+      .code(status)
+      .send({ error: status === 500 ? 'The server has a fault of its own; see its log' : error.message, code: 'fault' });
   });
   const form = (request: FastifyRequest) => placeFormSchema.parse(request.body) as ReturnType<typeof placeFormSchema.parse>;
   const limit = { bodyLimit: 20_000 };
@@ -50,7 +52,10 @@ export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { pla
     return changed ?? reply.code(404).send({ error: 'No such place can be changed here', code: 'unknown-place' });
   });
 
-  app.delete<{ Params: { id: string } }>('/places/:id', guarded, async ({ params }, reply) =>
+  app.delete<{ Params: { id: string } }>(
+    '/places/:id',
+    guarded,
+    async ({ params }, reply) =>
     (await places.remove(params.id)) ? reply.code(204).send() : reply.code(404).send({ error: 'No such place can be changed here', code: 'unknown-place' }), // prettier-ignore
   );
 
@@ -74,11 +79,15 @@ export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { pla
     const folder = query.in ?? start;
     return { folder, folders: await browsable(params.id).browse(folder, AbortSignal.timeout(tryMs)) };
   });
-  app.post<{ Params: { id: string }; Body: { folder?: unknown } }>('/places/:id/folders', limit, async ({ params, body }, reply) => {
-    const folder = body?.folder;
-    if (typeof folder !== 'string' || !folder.trim() || folder.length > 500 || /[\u0000-\u001f\u007f]/.test(folder))
-      return reply.code(400).send({ error: 'That is not a folder’s name', code: 'bad-folder' });
-    await browsable(params.id).makeFolder(folder, AbortSignal.timeout(tryMs));
-    return reply.code(201).send({ folder });
-  });
+  app.post<{ Params: { id: string }; Body: { folder?: unknown } }>(
+    '/places/:id/folders',
+    limit,
+    async ({ params, body }, reply) => {
+      const folder = body?.folder;
+      if (typeof folder !== 'string' || !folder.trim() || folder.length > 500 || /[\u0000-\u001f\u007f]/.test(folder))
+        return reply.code(400).send({ error: 'That is not a folder’s name', code: 'bad-folder' });
+      await browsable(params.id).makeFolder(folder, AbortSignal.timeout(tryMs));
+      return reply.code(201).send({ folder });
+    },
+  );
 };

@@ -73,7 +73,8 @@ function cargo(id: string, fileName: string, content: string) {
     bytes: Buffer.byteLength(content),
     sha256: createHash('sha256').update(content).digest('hex'),
     subject: '',
-    message: '', heard: [],
+    message: '',
+    heard: [],
   };
 }
 

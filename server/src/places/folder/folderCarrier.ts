@@ -16,7 +16,9 @@ const mostNames = 50;
 const idleMs = 60_000;
 
 // A redirect would take the password along to wherever it leads.
-getPatcher().patch('fetch', (...[url, options]: unknown[]) => fetch(url as string, { ...(options as object), redirect: 'error' }));
+getPatcher().patch('fetch', (...[url, options]: unknown[]) =>
+  fetch(url as string, { ...(options as object), redirect: 'error' }),
+);
 
 /**
  * A cloud folder over WebDAV (RFC 4918). The file goes up under a temporary name, is read back there and compared by SHA-256, and is then moved to its own (never over
@@ -127,8 +129,13 @@ export function folderCarrier(place: FolderConfig, reach: Reach = { privately: t
   };
 }
 
-const pathOf = (folder: string) => `/${folder.split('/').filter((part) => part && part !== '.' && part !== '..').join('/')}`;
-const wordsOf = (error: Error) => (error instanceof CarryError ? error.message : 'The server has a fault of its own; see its log');
+const pathOf = (folder: string) =>
+  `/${folder
+    .split('/')
+    .filter((part) => part && part !== '.' && part !== '..')
+    .join('/')}`;
+const wordsOf = (error: Error) =>
+  error instanceof CarryError ? error.message : 'The server has a fault of its own; see its log';
 const differs = (who: string) => new CarryError('differs', `What lies in ${who} is not what was sent. It was read back and compared.`, true); // prettier-ignore
 
 /** Uploads under the temporary name and reads it back. */

@@ -43,7 +43,7 @@ beforeAll(async () => {
         if (!script.end || script.end.startsWith('2')) taken.push({ to, message });
         return say(script.end ?? '250 kept');
       }
-      for (let at; !inData && (at = buffer.indexOf('\r\n')) >= 0; ) {
+      for (let at; !inData && (at = buffer.indexOf('\r\n')) >= 0;) {
         const line = buffer.slice(0, at);
         buffer = buffer.slice(at + 2);
         const address = /<(.*?)>/.exec(line)?.[1] ?? '';
@@ -197,5 +197,8 @@ test('trying a place sends one mail to itself', async () => {
   expect(await carrier.attempt(new AbortController().signal)).toEqual({ done: ['reached', 'letIn', 'mailed'], failed: null });
   expect(taken.map((t) => t.to)).toEqual([['office@saltmarsh.example.org']]);
   script = { end: '554 policy' };
-  expect(await carrier.attempt(new AbortController().signal)).toMatchObject({ done: ['reached', 'letIn'], failed: { reason: expect.stringContaining('554 policy') } });
+  expect(await carrier.attempt(new AbortController().signal)).toMatchObject({
+    done: ['reached', 'letIn'],
+    failed: { reason: expect.stringContaining('554 policy') },
+  });
 });

@@ -54,11 +54,15 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
     failed.catch(() => {});
     connection.on('error', () => {});
     try {
-      const connected = new Promise<void>((resolve, reject) => connection.connect((error) => (error ? reject(error) : resolve())));
+      const connected = new Promise<void>((resolve, reject) =>
+        connection.connect((error) => (error ? reject(error) : resolve())),
+      );
       await Promise.race([connected, failed]);
       if (place.username) {
         const credentials = { user: place.username, pass: place.password ?? '' };
-        const letIn = new Promise<void>((resolve, reject) => connection.login(credentials, (error) => (error ? reject(error) : resolve())));
+        const letIn = new Promise<void>((resolve, reject) =>
+          connection.login(credentials, (error) => (error ? reject(error) : resolve())),
+        );
         await Promise.race([letIn, failed]);
       }
     } catch (error) {
@@ -69,7 +73,11 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
   }
 
   /** Sends to those addresses; what the server said of each. @throws DoubtError, CarryError, and what else goes wrong before anything was handed over. */
-  async function mail(to: readonly string[], message: Readable, { signal, handing }: Pick<Attempt, 'signal' | 'handing'>): Promise<{ response: string; heard: Heard[] }> {
+  async function mail(
+    to: readonly string[],
+    message: Readable,
+    { signal, handing }: Pick<Attempt, 'signal' | 'handing'>,
+  ): Promise<{ response: string; heard: Heard[] }> {
     const { connection, failed, end } = await connect(signal);
     let handed = false;
     // Read only once the server waits for the message (354).
@@ -106,7 +114,12 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
         );
       if (rejectedErrors?.length) {
         const heard = rejectedErrors.map((refusal) => heardOf(refusal.recipient!, refusal));
-        throw new CarryError('address-refused', wordsOf(heard), heard.some((h) => h.state === 'open'), { heard });
+        throw new CarryError(
+          'address-refused',
+          wordsOf(heard),
+          heard.some((h) => h.state === 'open'),
+          { heard },
+        );
       }
       throw explain(error, place.name);
     } finally {
@@ -140,7 +153,9 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
           subject: cargo.subject,
           text: `${cargo.message ? `${cargo.message}\n\n` : ''}${cargo.fileName}, ${bytesInWords(cargo.bytes)}\nSHA-256 ${cargo.sha256}\n`,
           messageId,
-          attachments: [{ filename: cargo.fileName, contentType: mediaTypeOf(cargo.fileName), content: createReadStream(cargo.path) }],
+          attachments: [
+            { filename: cargo.fileName, contentType: mediaTypeOf(cargo.fileName), content: createReadStream(cargo.path) },
+          ],
           disableFileAccess: true,
           disableUrlAccess: true,
         }).compile();
@@ -148,7 +163,12 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
       }
       const heard = all.map((address) => fresh.find((h) => h.address === address) ?? before.get(address)!);
       if (heard.some((h) => h.state !== 'accepted'))
-        throw new CarryError('address-refused', wordsOf(heard), heard.some((h) => h.state === 'open'), { heard });
+        throw new CarryError(
+          'address-refused',
+          wordsOf(heard),
+          heard.some((h) => h.state === 'open'),
+          { heard },
+        );
       return {
         where: cargo.to?.length ? `${place.name}: ${all.join(', ')}` : place.name,
         at: new Date().toISOString(),
@@ -179,7 +199,15 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
         return { done, failed: null } satisfies TryAnswer;
       } catch (error) {
         const fault = explain(error, place.name);
-        return { done, failed: { reason: fault instanceof CarryError || fault instanceof DoubtError ? fault.message : 'The server has a fault of its own; see its log' } };
+        return {
+          done,
+          failed: {
+            reason:
+              fault instanceof CarryError || fault instanceof DoubtError
+                ? fault.message
+                : 'The server has a fault of its own; see its log',
+          },
+        };
       }
     },
   };

@@ -1,0 +1,5 @@
+import { Places } from '../sending/lazy';
+
+export default function PlacesRoute() {
+  return <Places />;
+}
