@@ -8,7 +8,7 @@ import { IconAction } from '../ui/IconAction';
 import { useTokens } from '../ui/theme';
 import { corner, fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
-import { NameSuggestions } from './NameSuggestions';
+import { NameSuggestions } from './lazy';
 
 export interface NameLineProps {
   document: Document;

@@ -26,10 +26,7 @@ export function Attention() {
   const say = useSay();
   const dispatch = useAppDispatch();
   const doubtful = useApp(doubtfulOnShelf);
-  const failed = useApp(
-    (s) => Object.values(s.library.delivery).filter((d) => needsAttention(d)),
-    shallowEqual,
-  );
+  const failed = useApp((s) => Object.values(s.library.delivery).filter((d) => needsAttention(d)), shallowEqual);
   const aside = useApp((s) => s.library.aside.length);
   const settings = useApp((s) => s.library.settings[settingsId]!);
   // Once, after the first document has arrived: until then there is nothing to come back for.

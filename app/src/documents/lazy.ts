@@ -4,3 +4,4 @@ export const ProofSheet = lazily(() => import('./ProofSheet').then((m) => m.Proo
 export const FilingSheets = lazily(() => import('./FilingSheets').then((m) => m.FilingSheets), { silent: true });
 export const ShelfBar = lazily(() => import('./ShelfBar').then((m) => m.ShelfBar), { silent: true });
 export const Bin = lazily(() => import('./Bin').then((m) => m.Bin));
+export const NameSuggestions = lazily(() => import('./NameSuggestions').then((m) => m.NameSuggestions), { silent: true });

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { useForm, type Resolver } from 'react-hook-form';
+import { useForm, useWatch, type Resolver } from 'react-hook-form';
 import { Pressable, ScrollView, View } from 'react-native';
 import { Switch, Text } from 'react-native-paper';
 import { mailLimitBytes, placeFormSchema, type Place, type PlaceForm, type TryAnswer } from '@libretto/model';
@@ -123,11 +123,11 @@ function Form({ kind, place, onKept }: { kind: Place['kind']; place: Place | nul
   const [hasPassword, setHasPassword] = useState(false);
   const [trying, setTrying] = useState<'now' | TryAnswer | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const { watch, setValue, handleSubmit, reset, formState } = useForm<Typed>({
+  const { control, setValue, handleSubmit, reset, formState } = useForm<Typed>({
     defaultValues: empty,
     resolver: resolverOf(kind),
   });
-  const typed = watch();
+  const typed = useWatch({ control }) as Typed;
   const told = (error: PlaceProblem) => setProblem(error.message || problemInWords(say, { code: error.code }));
   useEffect(() => {
     if (!place) return;
@@ -196,15 +196,15 @@ function Form({ kind, place, onKept }: { kind: Place['kind']; place: Place | nul
       {line('name', { maxLength: 80, autoFocus: true, autoCapitalize: 'sentences' })}
       {kind === 'folder' ? (
         <>
-          {line('url', { inputMode: 'url', placeholder: 'https://cloud.example.org/dav/' })}
-          {line('folder', { placeholder: say('places.folderExample') })}
+          {line('url', { inputMode: 'url', placeholder: say('places.example.url') })}
+          {line('folder', { placeholder: say('places.example.folder') })}
         </>
       ) : (
         <>
-          {line('from', { inputMode: 'email', placeholder: 'office@example.org' })}
+          {line('from', { inputMode: 'email', placeholder: say('places.example.from') })}
           {line('to', { placeholder: say('places.toTyped') })}
           <View style={{ flexDirection: 'row', gap: 8 }}>
-            <View style={{ flex: 3 }}>{line('host', { placeholder: 'mail.example.org' })}</View>
+            <View style={{ flex: 3 }}>{line('host', { placeholder: say('places.example.host') })}</View>
             <View style={{ flex: 1 }}>{line('port', { inputMode: 'numeric', maxLength: 5 })}</View>
           </View>
           <PressRow

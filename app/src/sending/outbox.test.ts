@@ -5,7 +5,8 @@ import type { Store } from '../store/store';
 import { isSaving } from '../store/unsaved';
 import { aDelivery, aPlace } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
-import { cancelSending, Carrier, saidToHaveArrived, send, tryAgain } from './outbox';
+import { Carrier } from './carrier';
+import { cancelSending, saidToHaveArrived, send, tryAgain } from './outbox';
 
 type Answer = { body: unknown; status?: number } | 'unreachable';
 const proof = {

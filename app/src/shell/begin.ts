@@ -2,7 +2,7 @@ import { isFull } from '../store/files';
 import { openLibrary, nameLostBy, tidyUp } from '../store/open';
 import { noticed, onlineChanged } from '../store/session';
 import { store } from '../store/store';
-import { Carrier } from '../sending/outbox';
+import type { Carrier } from '../sending/carrier';
 import { keepOffline } from '../work/installed';
 import { learnPlaces } from '../sending/places';
 import { say } from '../ui/words/words';
@@ -24,15 +24,25 @@ export async function open(): Promise<void> {
   void store.dispatch(offerDemo());
   if (!carrying) {
     carrying = true;
-    const carrier = new Carrier(store.dispatch, store.extra);
-    void carrier.start();
+    let carrier: Carrier | undefined;
+    // Nothing of the first screen waits for it; where its script does not come it is asked for again.
+    const carry = () =>
+      void import('../sending/carrier').then(
+        ({ Carrier }) => {
+          if (carrier) return carrier.hurry();
+          carrier = new Carrier(store.dispatch, store.extra);
+          void carrier.start();
+        },
+        () => {},
+      );
+    carry();
     const online = () => {
       store.dispatch(onlineChanged(navigator.onLine));
-      if (navigator.onLine) carrier.hurry();
+      if (navigator.onLine) carry();
     };
     window.addEventListener('online', online);
     window.addEventListener('offline', online);
-    document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && carrier.hurry());
+    document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && carry());
     readAhead(store);
     setTimeout(() => void store.dispatch(tidyUp()).catch(() => {}), tidyAfterMs);
   }

@@ -1,4 +1,13 @@
-import { isOpenDelivery, lookingPage, summarise, type Delivery, type Document, type Page, type Photo, type Summary } from '@libretto/model';
+import {
+  isOpenDelivery,
+  lookingPage,
+  summarise,
+  type Delivery,
+  type Document,
+  type Page,
+  type Photo,
+  type Summary,
+} from '@libretto/model';
 import { allPhotos } from './files';
 import {
   allKeys,

@@ -659,7 +659,12 @@ export const en = {
       username: 'That is too long.',
       password: 'That is too long.',
     },
-    folderExample: 'Surveys/2026; made if it is not there',
+    example: {
+      url: 'https://cloud.example.org/dav/',
+      folder: 'Surveys/2026; made if it is not there',
+      from: 'office@example.org',
+      host: 'mail.example.org',
+    },
     toTyped: 'left empty, addresses are typed at sending',
     secure: 'Encrypted from the start',
     secureAbout: 'Off, the line is encrypted by STARTTLS before the password goes out.',

@@ -3,13 +3,13 @@ import { useDropzone } from 'react-dropzone';
 import { useTokens } from './theme';
 import { useSay } from './words/words';
 
-export interface DropAreaProps {
+export interface DropZoneProps {
   onFiles: (files: readonly File[]) => void;
   children: (open: () => void) => ReactNode;
 }
 
 /** Takes files by drop and paste anywhere within it, and opens the file dialog. What a file is worth is judged by its bytes, later. */
-export function DropArea({ onFiles, children }: DropAreaProps) {
+export function DropZone({ onFiles, children }: DropZoneProps) {
   const t = useTokens();
   const say = useSay();
   const { getRootProps, getInputProps, open, isDragActive } = useDropzone({

@@ -1,0 +1,220 @@
+import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type DeliveryRequest, type Problem } from '@libretto/model';
+import { learnDelivery } from '../store/editing';
+import { dropOutgoing, getOutgoing } from '../store/files';
+import { named, parsed, readKeys, readTexts, recordKeys, type Posted } from '../store/records';
+import { sending } from '../store/session';
+import { keyOf } from '../store/step';
+import type { AppDispatch, Extra } from '../store/store';
+import { shared } from '../store/tabs';
+import { Following } from './following';
+import { asked, factsOf } from './outbox';
+
+/** Waits before trying again by itself, ms; the last one repeats. */
+const pauses = [3_000, 10_000, 30_000, 120_000, 300_000];
+/** How often other tabs are told how far an upload has come, ms. */
+const tellMs = 250;
+/** An upload of which nothing moves for this long is broken off, ms. */
+const stalledMs = 60_000;
+
+/** Brings deliveries to the server, one after the other, and follows what becomes of them there; in one tab at a time. */
+export class Carrier {
+  private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
+  private under: { id: string; request: XMLHttpRequest } | null = null;
+  private running = false;
+  private again = false;
+  private followed: ReadonlySet<string> = new Set();
+  private readonly ended = new AbortController();
+  private leading = false;
+  private readonly following = new Following((id, answer) => void this.heard(id, answer));
+
+  constructor(
+    private readonly dispatch: AppDispatch,
+    private readonly extra: Extra,
+  ) {}
+
+  /** Waits for its turn among the tabs; from then on it carries what there is and what will be. */
+  async start(): Promise<void> {
+    const lead = async () => {
+      this.leading = true;
+      const forget = this.extra.onStored(({ changed }) => {
+        const deliveries = changed.filter(([key]) => key.startsWith('delivery:')).map(([, record]) => record as Delivery);
+        for (const { id, state, reason } of deliveries) {
+          // Taken back, here or in another tab.
+          if (state === 'failed' && this.under?.id === id) this.under.request.abort();
+          if (state === 'failed' && reason?.code === 'cancelled') void dropOutgoing([id]).catch(() => {});
+          if (state === 'waiting' && !reason) this.forgetPause(id);
+        }
+        if (deliveries.some((d) => d.state === 'waiting' || d.state === 'carrying' || this.followed.has(d.id))) void this.run();
+      });
+      void this.run();
+      await new Promise((resolve) => this.ended.signal.addEventListener('abort', resolve));
+      this.leading = false;
+      this.following.stop();
+      forget();
+    };
+    if (typeof navigator !== 'undefined' && navigator.locks)
+      await navigator.locks.request(shared.outbox, { signal: this.ended.signal }, lead).catch(() => {});
+    else await lead();
+  }
+
+  stop(): void {
+    this.ended.abort();
+    this.under?.request.abort();
+    for (const timer of this.timers.values()) clearTimeout(timer);
+  }
+
+  /** The network is back, or the server may be: nothing needs to wait for its pause. */
+  hurry(): void {
+    if (!this.leading) return;
+    for (const id of [...this.timers.keys()]) this.forgetPause(id);
+    void this.run();
+  }
+
+  private forgetPause(id: string): void {
+    clearTimeout(this.timers.get(id));
+    this.timers.delete(id);
+  }
+
+  /** Open deliveries as they are stored, the oldest first. */
+  private async open(): Promise<Delivery[]> {
+    const posted = parsed<Posted[]>((await readTexts([named.outbox]))[named.outbox], []);
+    const { records } = await readKeys(recordKeys('delivery', posted.filter((p) => p.open).map((p) => p.id))); // prettier-ignore
+    return ([...records.values()] as Delivery[]).sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+  }
+
+  private async run(): Promise<void> {
+    this.again = true;
+    if (this.running) return;
+    this.running = true;
+    try {
+      while (this.again && !this.ended.signal.aborted) {
+        this.again = false;
+        const open = await this.open();
+        this.followed = new Set(open.filter((d) => d.state === 'carrying').map((d) => d.id));
+        if (this.leading) this.following.follow([...this.followed]);
+        for (const { id, state } of open)
+          if ((state === 'waiting' || state === 'sending') && !this.timers.has(id)) {
+            await this.carry(id);
+            this.again = true;
+            break;
+          }
+      }
+    } catch {
+      // The storage does not answer: the next change or start will try again.
+    } finally {
+      this.running = false;
+    }
+  }
+
+  private async carry(id: string): Promise<void> {
+    const key = keyOf('delivery', id);
+    const stored = async () => (await readKeys([key])).records.get(key) as Delivery | undefined;
+    const delivery = await stored();
+    // Nobody else carries: what is being sent and not by this tab was begun by one that is gone. The server delivers it once, however far it had come.
+    if (delivery?.state !== 'waiting' && delivery?.state !== 'sending') return;
+    const file = await getOutgoing(id);
+    const learn = (facts: Partial<Delivery>) => this.dispatch(learnDelivery(delivery, facts));
+    if (!file) {
+      await learn({ state: 'failed', reason: { code: 'file-gone' } });
+      return;
+    }
+    const attempts = delivery.attempts + 1;
+    if (!(await learn({ state: 'sending', attempts, reason: undefined }))) {
+      this.pause(id, attempts);
+      return;
+    }
+    const answer = await this.upload(delivery, file);
+    // Taken back meanwhile: what has arrived all the same is said, since it lies there; what the server has by now is asked back.
+    const now = await stored();
+    if (now?.state !== 'sending' && !(answer.state === 'arrived' || answer.state === 'doubt')) {
+      if (answer.state === 'carrying') {
+        const after = await asked(id, 'DELETE').catch(() => null);
+        if (after && after.state !== 'failed') await learn(factsOf(after, delivery));
+      }
+      return;
+    }
+    const facts = 'problem' in answer ? { state: 'waiting' as const, reason: answer.problem } : factsOf(answer, delivery);
+    if (facts.state === 'waiting') this.pause(id, attempts);
+    if (!(await learn(facts))) this.pause(id, attempts);
+    else if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
+  }
+
+  /** What the server says of one that it carries. */
+  private async heard(id: string, answer: DeliveryAnswer): Promise<void> {
+    const key = keyOf('delivery', id);
+    const delivery = (await readKeys([key])).records.get(key) as Delivery | undefined;
+    if (delivery?.state !== 'carrying') return;
+    const facts = factsOf(answer, delivery);
+    const same = (Object.keys(facts) as (keyof Delivery)[]).every(
+      (k) => JSON.stringify(facts[k]) === JSON.stringify(delivery[k]),
+    );
+    if (same || !(await this.dispatch(learnDelivery(delivery, facts)))) return;
+    if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
+  }
+
+  private pause(id: string, attempts: number): void {
+    this.forgetPause(id);
+    const ms = pauses[Math.min(attempts, pauses.length) - 1]!;
+    this.timers.set(
+      id,
+      setTimeout(() => {
+        this.timers.delete(id);
+        void this.run();
+      }, ms),
+    );
+  }
+
+  /** One upload: what the server says of it, or what kept it from being asked. */
+  private upload(delivery: Delivery, file: Blob): Promise<DeliveryAnswer | { state: 'unsent'; problem: Problem }> {
+    const { id } = delivery;
+    const request: DeliveryRequest = {
+      placeId: delivery.place.id,
+      fileName: delivery.fileName,
+      bytes: delivery.bytes,
+      sha256: delivery.sha256,
+      subject: delivery.subject || delivery.fileName.replace(/\.[a-z]+$/, '').slice(0, 200),
+      message: delivery.message,
+      ...(delivery.to && { to: delivery.to }),
+      ...(delivery.cc && { cc: delivery.cc }),
+      ...(delivery.folder !== undefined && { folder: delivery.folder }),
+      ...(delivery.again && { again: true }),
+    };
+    return new Promise((resolve) => {
+      const unreachable = (code: string, values: { said?: string } = {}) =>
+        resolve({ state: 'unsent', problem: { code, ...values } });
+      const xhr = new XMLHttpRequest();
+      let watch: ReturnType<typeof setTimeout>;
+      const alive = () => {
+        clearTimeout(watch);
+        watch = setTimeout(() => xhr.abort(), stalledMs);
+      };
+      alive();
+      xhr.onloadend = () => clearTimeout(watch);
+      this.under = { id, request: xhr };
+      let told = 0;
+      xhr.open('PUT', `/api/deliveries/${id}`);
+      // What it is its name says.
+      xhr.setRequestHeader('content-type', 'application/octet-stream');
+      xhr.setRequestHeader('x-delivery', encodeURIComponent(JSON.stringify(request)));
+      xhr.upload.onprogress = (event) => {
+        alive();
+        const share = event.loaded / Math.max(1, event.total);
+        this.dispatch(sending({ id, share }));
+        if (Date.now() - told < tellMs && share < 1) return;
+        told = Date.now();
+        this.extra.say({ kind: 'sent', id, share });
+      };
+      xhr.onload = () => {
+        if (xhr.status === 401) return unreachable('signed-out');
+        try {
+          resolve(deliveryAnswerSchema.parse(JSON.parse(xhr.responseText)));
+        } catch {
+          unreachable('no-sense', { said: String(xhr.status) });
+        }
+      };
+      xhr.onerror = () => unreachable(navigator.onLine ? 'unreachable' : 'offline');
+      xhr.onabort = () => unreachable('stopped');
+      xhr.send(file);
+    }).finally(() => (this.under = null)) as ReturnType<Carrier['upload']>;
+  }
+}
