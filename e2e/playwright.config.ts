@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { defineConfig } from '@playwright/test';
@@ -6,6 +6,9 @@ import { defineConfig } from '@playwright/test';
 const port = Number(process.env.E2E_PORT ?? 4187);
 // The config is read again in each worker process; the first reading decides.
 process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'libretto-e2e-'));
+// Places that a test adds lie on this machine.
+process.env.E2E_CONFIG = path.join(process.env.E2E_DATA, 'config.json');
+writeFileSync(process.env.E2E_CONFIG, JSON.stringify({ privatePlaces: true }));
 process.env.E2E_FILM = path.join(process.env.E2E_DATA, 'film.mjpeg');
 
 const chromium = (...more: string[]) => ({
@@ -94,7 +97,7 @@ export default defineConfig({
     command: 'node --import tsx server/src/main.ts',
     cwd: path.join(import.meta.dirname, '..'),
     url: `http://127.0.0.1:${port}/api/health`,
-    env: { PORT: String(port), LIBRETTO_DATA: process.env.E2E_DATA },
+    env: { PORT: String(port), LIBRETTO_DATA: process.env.E2E_DATA, LIBRETTO_CONFIG: process.env.E2E_CONFIG },
     reuseExistingServer: false,
     timeout: 30_000,
   },

@@ -37,6 +37,7 @@ test('two tabs on one document: each shows what the other does; a page that one 
   // The upload takes its time; meanwhile the second tab starts anew, and again.
   let uploads = 0;
   await context.route('**/api/deliveries/**', async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
     uploads++;
     await new Promise((resolve) => setTimeout(resolve, 2500));
     await route.continue();

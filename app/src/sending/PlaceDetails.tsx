@@ -75,7 +75,6 @@ function Addresses({
         label={label}
         value={value}
         onChangeText={onChange}
-        inputMode="email"
         autoCapitalize="none"
         autoComplete="off"
         aria-invalid={bad.length > 0}

@@ -114,6 +114,8 @@ export function folderCarrier(place: FolderConfig, reach: Reach = { privately: t
         const entries = (await client.getDirectoryContents(pathOf(folder), { signal })) as FileStat[];
         return entries.filter((e) => e.type === 'directory' && !e.basename.startsWith('.')).map((e) => e.basename).sort((a, b) => a.localeCompare(b)); // prettier-ignore
       } catch (error) {
+        // Made when something is sent there.
+        if (statusOf(error) === 404) return [];
         throw explain(error, place.name);
       }
     },
