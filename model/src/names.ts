@@ -5,14 +5,25 @@ const longestBytes = 180;
 const reserved = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])$/i;
 
 /**
+ * What is not seen: control characters, marks that turn the reading direction or have no width, tags, fillers that look like nothing (Unicode's Default_Ignorable_Code_Point but for
+ * the joiner and selectors that emoji are made of).
+ */
+const unseen =
+  /[\u0000-\u001f\u007f-\u009f\u00ad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180b-\u180f\u200b\u200c\u200e\u200f\u2028-\u202e\u2060-\u206f\u3164\ufe00-\ufe0e\ufeff\uffa0\ufff0-\ufffb\u{1bca0}-\u{1bca3}\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/gu;
+
+/** Endings of the files that are made here: nothing else goes out by them. */
+const endings = new Set(['pdf', 'tif', 'jpg', 'png', 'zip', 'txt']);
+
+/**
  * A file name that every common system and cloud folder accepts: no control, direction or path characters, no leading dot or
  * trailing dot or space, no device name, NFC, not too long. What was typed stays readable: forbidden characters become "-".
  */
 export function safeFileName(name: string, extension: string): string {
   let stem = name
     .normalize('NFC')
-    // Control characters, and marks that turn the reading direction and so can hide a name's true end.
-    .replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/g, ' ')
+    .replace(unseen, ' ')
+    // A half of a character has no bytes in UTF-8.
+    .replace(/\p{Surrogate}/gu, '-')
     .replace(/[<>:"/\\|?*]/g, '-')
     .replace(/\s+/g, ' ')
     .trim()
@@ -26,7 +37,7 @@ export function safeFileName(name: string, extension: string): string {
 /** Whether a name can be used for a file as it is. */
 export function isSafeFileName(name: string): boolean {
   const dot = name.lastIndexOf('.');
-  return dot > 0 && name === safeFileName(name.slice(0, dot), name.slice(dot + 1)) && /^[a-z0-9]{1,5}$/.test(name.slice(dot + 1));
+  return dot > 0 && name === safeFileName(name.slice(0, dot), name.slice(dot + 1)) && endings.has(name.slice(dot + 1));
 }
 
 /** The nth name when the first is taken: "Docket.pdf", "Docket (2).pdf", … */

@@ -50,6 +50,10 @@ export async function guard(app: FastifyInstance, network: Network | undefined):
     const known = encrypted ? network?.certificate().isFor(nameOf(host)) : isLoopback(host);
     if (!known) return reply.code(421).send({ error: 'Wrong host' });
     const { origin } = request.headers;
+    // An image or a frame of another page says no origin, but the browser says where it stands (Fetch Metadata Request Headers, W3C).
+    const site = request.headers['sec-fetch-site'];
+    if ((site === 'cross-site' || site === 'same-site') && request.headers['sec-fetch-mode'] !== 'navigate')
+      return reply.code(403).send({ error: 'Other origin' });
     if (origin && origin !== `${encrypted ? 'https' : 'http'}://${host}`) return reply.code(403).send({ error: 'Other origin' });
     if (!encrypted) return;
     void reply.header('strict-transport-security', 'max-age=0');

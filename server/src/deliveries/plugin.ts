@@ -80,6 +80,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   const isId = (id: string) => deliverySchema.shape.id.safeParse(id).success;
 
   app.get<{ Querystring: { ids?: string } }>('/deliveries/events', async (request, reply) => {
+    await begin();
     const ids = new Set((request.query.ids ?? '').split(',').filter(isId).slice(0, mostFollowed));
     reply.hijack();
     const { raw } = reply;
@@ -106,6 +107,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
 
   app.get<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
     if (!isId(params.id)) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
+    await begin();
     const entry = await ledger.find(params.id);
     if (!entry) void reply.code(404);
     return entry ? answerOf(entry) : unknown;

@@ -10,34 +10,59 @@ export interface ArrivalsOptions {
   mail: string;
 }
 
+interface Letter {
+  name: string;
+  subject: string;
+  to: string;
+  text: string;
+  at: Date;
+  attachments: readonly { name: string; bytes: number }[];
+}
+
 /** A small page that shows what has arrived in the stand-in folder and the stand-in mailbox, with everything to take away. */
 export const arrivals: FastifyPluginAsync<ArrivalsOptions> = async (app, { folder, mail }) => {
+  // A letter does not change: each is taken apart once, one at a time, and only what the page shows is kept of it.
+  const known = new Map<string, Letter>();
+  async function about(name: string): Promise<Letter> {
+    const before = known.get(name);
+    if (before) return before;
+    const message = await simpleParser(await readFile(path.join(mail, name)));
+    const letter: Letter = {
+      name,
+      subject: message.subject ?? '',
+      to: [message.to, message.cc]
+        .flat()
+        .flatMap((t) => t?.text ?? [])
+        .join(', '),
+      text: (message.text ?? '').trim(),
+      at: message.date ?? new Date(0),
+      attachments: message.attachments.map((a) => ({ name: a.filename ?? 'attachment', bytes: a.size })),
+    };
+    known.set(name, letter);
+    return letter;
+  }
+
   app.get('/', async (_request, reply) => {
     const files = await filesIn(folder);
-    const letters = await Promise.all(
-      (await readdir(mail).catch(() => []))
-        .filter((n) => n.endsWith('.eml'))
-        .sort()
-        .reverse()
-        .slice(0, 200)
-        .map(async (name) => ({ name, message: await simpleParser(await readFile(path.join(mail, name))) })),
-    );
+    const names = (await readdir(mail).catch(() => []))
+      .filter((n) => n.endsWith('.eml'))
+      .sort()
+      .reverse()
+      .slice(0, 200);
+    const letters: Letter[] = [];
+    for (const name of names) letters.push(await about(name));
     const fileRows = files.map(
       (f) =>
         `<tr><td><a href="/stand-ins/folder/${encodeURIComponent(f.name)}">${escape(f.name)}</a></td><td>${bytesInWords(f.bytes)}</td><td>${when(f.at)}</td></tr>`,
     );
-    const mailRows = letters.map(({ name, message }) => {
-      const to = [message.to]
-        .flat()
-        .map((t) => t?.text ?? '')
-        .join(', ');
-      const attachments = message.attachments
+    const mailRows = letters.map((letter) => {
+      const attachments = letter.attachments
         .map(
           (a, i) =>
-            `<a href="/stand-ins/mail/${encodeURIComponent(name)}/${i}">${escape(a.filename ?? 'attachment')}</a> (${bytesInWords(a.size)})`,
+            `<a href="/stand-ins/mail/${encodeURIComponent(letter.name)}/${i}">${escape(a.name)}</a> (${bytesInWords(a.bytes)})`,
         )
         .join(', ');
-      return `<tr><td><b>${escape(message.subject ?? '')}</b><br>to ${escape(to)}<br><span>${escape((message.text ?? '').trim())}</span></td><td>${attachments}</td><td>${when(message.date ?? new Date(0))}</td></tr>`;
+      return `<tr><td><b>${escape(letter.subject)}</b><br>to ${escape(letter.to)}<br><span>${escape(letter.text)}</span></td><td>${attachments}</td><td>${when(letter.at)}</td></tr>`;
     });
     return reply.type('text/html; charset=utf-8').send(page(fileRows, mailRows));
   });

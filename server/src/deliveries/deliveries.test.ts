@@ -1,0 +1,296 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import http from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { FastifyInstance } from 'fastify';
+import type { DeliveryAnswer, DeliveryEvent } from '@libretto/model';
+import { buildApp } from '../app';
+import { received, type Entry } from '../ledger/entry';
+import { isPublic } from '../places/reach';
+import { startStandIns, type StandIns } from '../standins/start';
+
+const file = Buffer.from(`%PDF-1.7\n${'stern tube '.repeat(2000)}`);
+const sha = createHash('sha256').update(file).digest('hex');
+const request = (placeId: string, part: object = {}) => ({ placeId, fileName: 'Docket.pdf', bytes: file.length, sha256: sha, subject: 'Docket', message: '', ...part }); // prettier-ignore
+
+let standIns: StandIns;
+const apps: FastifyInstance[] = [];
+beforeAll(async () => {
+  standIns = await startStandIns(mkdtempSync(path.join(tmpdir(), 'libretto-deliveries-')));
+});
+afterAll(async () => {
+  for (const app of apps) await app.close();
+  await standIns.close();
+});
+
+/** A server on a data folder as another one has left it. */
+async function start(dataDir: string, rules?: Parameters<typeof buildApp>[0]['rules']) {
+  const app = await buildApp({ places: standIns.places, dataDir, standIns, ...(rules && { rules }) });
+  apps.push(app);
+  await app.listen({ host: '127.0.0.1', port: 0 });
+  const url = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}`;
+  const put = (id: string, wanted: object, body: Buffer = file, headers: Record<string, string> = {}) =>
+    fetch(`${url}/api/deliveries/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/pdf', 'x-delivery': encodeURIComponent(JSON.stringify(wanted)), ...headers },
+      body: new Uint8Array(body),
+    }).then(async (r) => (await r.json()) as DeliveryAnswer & { code?: string });
+  const state = async (id: string) => (await (await fetch(`${url}/api/deliveries/${id}`)).json()) as DeliveryAnswer;
+  return { app, url, put, state };
+}
+const folder = () => mkdtempSync(path.join(tmpdir(), 'libretto-data-'));
+const until = async <T>(look: () => Promise<T>, good: (seen: T) => boolean): Promise<T> => {
+  for (;;) {
+    const seen = await look();
+    if (good(seen)) return seen;
+    await new Promise((resolve) => setTimeout(resolve, 15));
+  }
+};
+const mailed = (subject: string) =>
+  readdirSync(standIns.mail).filter((n) => n.endsWith('.eml') && readFileSync(path.join(standIns.mail, n), 'utf8').includes(`Subject: ${subject}`)).length; // prettier-ignore
+
+/** What a server that was killed has left of a delivery. */
+function left(dataDir: string, entry: Partial<Entry> & Pick<Entry, 'id' | 'state' | 'request'>) {
+  for (const name of ['deliveries', 'incoming']) mkdirSync(path.join(dataDir, name), { recursive: true });
+  const whole: Entry = { ...received(entry.id, entry.request, `${entry.id}.file`), ...entry };
+  writeFileSync(path.join(dataDir, 'deliveries', `${entry.id}.json`), JSON.stringify(whole));
+  writeFileSync(path.join(dataDir, 'deliveries', `${entry.id}.carrying.claim`), 'a server that is gone');
+  writeFileSync(path.join(dataDir, 'incoming', `${entry.id}.file`), file);
+}
+
+describe('after a server was killed', () => {
+  test.each(['received', 'carrying'] as const)('%s: it is gone on with by itself, and arrives once', async (state) => {
+    const dataDir = folder();
+    const id = `delivery-killed-${state}`;
+    left(dataDir, { id, state, request: request('workshop', { subject: `Killed while ${state}` }) });
+    const { state: stateOf } = await start(dataDir);
+    await until(() => stateOf(id), (a) => a.state === 'arrived'); // prettier-ignore
+    expect(mailed(`Killed while ${state}`)).toBe(1);
+    await until(async () => readdirSync(path.join(dataDir, 'incoming')), (names) => !names.length); // prettier-ignore
+  });
+
+  test('while it was handed over: in doubt, and goes again only when somebody says that it has not arrived', async () => {
+    const dataDir = folder();
+    const id = 'delivery-killed-handing';
+    const wanted = request('workshop', { subject: 'Killed while handing' });
+    left(dataDir, {
+      id,
+      state: 'handing',
+      request: wanted,
+      heard: [{ address: 'workshop@saltmarsh.example.org', state: 'open', reply: '' }],
+    });
+    const { state, put } = await start(dataDir);
+    expect(await state(id)).toMatchObject({ state: 'doubt', heard: [{ state: 'doubt' }] });
+    // Sent again by itself it stays in doubt.
+    expect(await put(id, wanted)).toMatchObject({ state: 'doubt' });
+    expect(mailed('Killed while handing')).toBe(0);
+    expect((await put(id, { ...wanted, again: true })).state).toBe('carrying');
+    await until(() => state(id), (a) => a.state === 'arrived'); // prettier-ignore
+    expect(mailed('Killed while handing')).toBe(1);
+  });
+
+  test('what it had noted as arrived in its first form is still known', async () => {
+    const dataDir = folder();
+    mkdirSync(path.join(dataDir, 'deliveries'));
+    const proof = {
+      where: 'Workshop',
+      at: '2026-11-20T14:02:00.000Z',
+      bytes: file.length,
+      sha256: sha,
+      how: 'accepted',
+      receipt: '250',
+    };
+    writeFileSync(
+      path.join(dataDir, 'deliveries', 'delivery-old.json'),
+      JSON.stringify({ placeId: 'workshop', sha256: sha, proof }),
+    );
+    const { put } = await start(dataDir);
+    expect(await put('delivery-old', request('workshop', { subject: 'Old' }))).toEqual({ state: 'arrived', proof });
+    expect(mailed('Old')).toBe(0);
+  });
+});
+
+test('whoever follows hears how it stands and what becomes of it', async () => {
+  const { url, put } = await start(folder());
+  const events: DeliveryEvent[] = [];
+  const following = http.get(`${url}/api/deliveries/events?ids=delivery-followed,delivery-unknown`, (response) =>
+    response.on('data', (chunk: Buffer) => {
+      for (const line of chunk.toString().split('\n'))
+        if (line.startsWith('data: ')) events.push(JSON.parse(line.slice(6)) as DeliveryEvent);
+    }),
+  );
+  await until(async () => events.length, (n) => n === 2); // prettier-ignore
+  expect(events.map((e) => e.answer.state)).toEqual(['failed', 'failed']);
+  await put('delivery-followed', request('yard-records'));
+  await until(async () => events.at(-1)!, (e) => e.id === 'delivery-followed' && e.answer.state === 'arrived'); // prettier-ignore
+  following.destroy();
+});
+
+test('a place that hangs stops no other; what waits for it can be taken back', async () => {
+  const dataDir = folder();
+  const silent = http.createServer(() => {});
+  await new Promise<void>((resolve) => silent.listen(0, '127.0.0.1', resolve));
+  const app = await buildApp({
+    places: [...standIns.places, { kind: 'folder', id: 'hangs', name: 'Silent', url: `http://127.0.0.1:${(silent.address() as AddressInfo).port}/`, folder: '' }],
+    dataDir,
+  }); // prettier-ignore
+  apps.push(app);
+  await app.listen({ host: '127.0.0.1', port: 0 });
+  const url = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}/api/deliveries`;
+  const put = (id: string, placeId: string) =>
+    fetch(`${url}/${id}`, { method: 'PUT', headers: { 'content-type': 'application/pdf', 'x-delivery': encodeURIComponent(JSON.stringify(request(placeId))) }, body: new Uint8Array(file) }); // prettier-ignore
+  for (let n = 0; n < 4; n++) expect((await put(`delivery-hangs-${n}`, 'hangs')).status).toBe(202);
+  await put('delivery-goes-on', 'yard-records');
+  const state = async (id: string) => (await (await fetch(`${url}/${id}`)).json()) as DeliveryAnswer & { code?: string };
+  await until(() => state('delivery-goes-on'), (a) => a.state === 'arrived'); // prettier-ignore
+  // One under way, and one that waits for its turn.
+  for (const n of [0, 3])
+    expect(await (await fetch(`${url}/delivery-hangs-${n}`, { method: 'DELETE' })).json()).toMatchObject({
+      state: 'failed',
+      code: 'cancelled',
+    });
+  expect(readdirSync(path.join(dataDir, 'incoming')).filter((name) => /hangs-[03]/.test(name))).toEqual([]);
+  await app.close();
+  // Stopped, nothing is lost of what was under way.
+  const kept = (n: number) => (JSON.parse(readFileSync(path.join(dataDir, 'deliveries', `delivery-hangs-${n}.json`), 'utf8')) as Entry).state; // prettier-ignore
+  expect([kept(1), kept(2)]).toEqual(['received', 'received']);
+  silent.closeAllConnections();
+  silent.close();
+}, 30_000);
+
+describe('what is taken over', () => {
+  test.each([
+    ['Docket.pdf', Buffer.from('<html>hello'), 'other-kind'],
+    ['Docket.png', file, 'other-kind'],
+    ['Words.txt', Buffer.from('a\0b'), 'other-kind'],
+    ['Docket.exe', file, 'bad-request'],
+    ['Docket.html', file, 'bad-request'],
+    ['Docket\u061c.pdf', file, 'bad-request'],
+    ['Docket\u{e0041}.pdf', file, 'bad-request'],
+    ['Docket\u3164.pdf', file, 'bad-request'],
+  ])('%s is refused where it is not what it says, or its name hides something', async (fileName, body, code) => {
+    const { put } = await start(folder());
+    const sha256 = createHash('sha256').update(body).digest('hex');
+    expect(await put('delivery-kind', request('yard-records', { fileName, bytes: body.length, sha256 }), body)).toMatchObject({
+      state: 'failed',
+      code,
+      again: false,
+    });
+  });
+
+  test('an address that is none is refused before anything goes out', async () => {
+    const { put } = await start(folder());
+    for (const to of [['a@b.example\r\nBcc: all@example.org'], ['nobody'], ['<x@y.example>']])
+      expect(await put('delivery-address', request('workshop', { to }))).toMatchObject({ state: 'failed', code: 'bad-request' });
+  });
+});
+
+describe('places added in the app', () => {
+  const form = {
+    kind: 'folder',
+    name: 'Winter store',
+    url: 'http://127.0.0.1:9/',
+    folder: 'x',
+    username: 'yard',
+    password: 'a secret',
+  };
+  const json = (url: string, method: string, body?: object, headers: Record<string, string> = {}) =>
+    fetch(url, {
+      method,
+      headers: { ...(body && { 'content-type': 'application/json' }), ...headers },
+      ...(body && { body: JSON.stringify(body) }),
+    });
+
+  test('are kept sealed, come back after a restart, and their password never comes out', async () => {
+    const dataDir = folder();
+    const { url, app } = await start(dataDir, { privatePlaces: true, placesChangedBy: 'thisMachine' });
+    const made = (await (await json(`${url}/api/places`, 'POST', form)).json()) as { id: string };
+    const kept = path.join(dataDir, 'places.json');
+    expect(readFileSync(kept, 'utf8')).not.toContain('a secret');
+    for (const name of [kept, path.join(dataDir, 'places.key')]) expect(statSync(name).mode & 0o077).toBe(0);
+    const filled = await (await json(`${url}/api/places/${made.id}`, 'GET')).text();
+    expect(JSON.parse(filled)).toMatchObject({ name: 'Winter store', hasPassword: true });
+    expect(filled).not.toContain('a secret');
+    // Changed without a password, it keeps the one it has.
+    const { password: _password, ...without } = form;
+    expect((await json(`${url}/api/places/${made.id}`, 'PUT', { ...without, name: 'Store' })).status).toBe(200);
+    await app.close();
+    const again = await start(dataDir, { privatePlaces: true, placesChangedBy: 'thisMachine' });
+    expect(await (await json(`${again.url}/api/places/${made.id}`, 'GET')).json()).toMatchObject({
+      name: 'Store',
+      hasPassword: true,
+    });
+    expect((await json(`${again.url}/api/places/${made.id}`, 'DELETE')).status).toBe(204);
+    expect(await (await json(`${again.url}/api/places`, 'GET')).text()).not.toContain('Store');
+  });
+
+  test.each([
+    'http://127.0.0.1:9/',
+    'http://localhost:9/',
+    'http://[::1]:9/',
+    'http://[::ffff:127.0.0.1]:9/',
+    'http://2130706433:9/',
+    'http://0x7f.1:9/',
+    'https://192.168.1.20/',
+    'https://169.254.169.254/',
+    'https://10.0.0.1/',
+  ])('%s lies within a private network and is not talked to', async (address) => {
+    // prettier-ignore
+    const { url } = await start(folder());
+    const answer = (await (await json(`${url}/api/places/try`, 'POST', { ...form, url: address, username: '' })).json()) as { failed: { reason: string } }; // prettier-ignore
+    expect(answer.failed.reason).toContain('within a private network');
+  });
+
+  test('which addresses are everybody’s', () => {
+    expect(['93.184.216.34', '2606:2800:220:1::1'].map(isPublic)).toEqual([true, true]);
+    // RFC 6890, and IPv4 within IPv6 (RFC 4291, 2.5.5.2).
+    for (const address of [
+      '10.1.2.3',
+      '172.16.0.1',
+      '192.168.0.1',
+      '127.8.8.8',
+      '169.254.1.1',
+      '100.64.0.1',
+      '0.0.0.0',
+      '::1',
+      'fe80::1',
+      'fc00::1',
+      '::ffff:10.0.0.1',
+      '224.0.0.1',
+      'no address',
+    ])
+      // prettier-ignore
+      expect([address, isPublic(address)]).toEqual([address, false]);
+  });
+
+  test('a password is not sent to another machine in the open, nor along a redirect', async () => {
+    const { url } = await start(folder());
+    const refused = await json(`${url}/api/places`, 'POST', { ...form, url: 'http://cloud.example.org/dav/' });
+    expect(refused.status).toBe(400);
+    expect(await refused.text()).toContain('unencrypted');
+    const seen: (string | undefined)[] = [];
+    const elsewhere = http.createServer((r, reply) => (seen.push(r.headers.authorization), reply.end()));
+    await new Promise<void>((resolve) => elsewhere.listen(0, '127.0.0.1', resolve));
+    const target = `http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}/`;
+    const redirects = http.createServer((_r, reply) => reply.writeHead(307, { location: target }).end());
+    await new Promise<void>((resolve) => redirects.listen(0, '127.0.0.1', resolve));
+    const open = await start(folder(), { privatePlaces: true, placesChangedBy: 'thisMachine' });
+    const way = `http://127.0.0.1:${(redirects.address() as AddressInfo).port}/`;
+    const answer = (await (await json(`${open.url}/api/places/try`, 'POST', { ...form, url: way })).json()) as { failed: { reason: string } }; // prettier-ignore
+    expect(answer.failed.reason).toContain('sends us to another address');
+    expect(seen).toEqual([]);
+    elsewhere.close();
+    redirects.close();
+  });
+
+  test('a picture or a frame on another page reaches nothing', async () => {
+    const { url } = await start(folder());
+    for (const address of ['/stand-ins/', '/api/places'])
+      expect(
+        (await json(`${url}${address}`, 'GET', undefined, { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors' }))
+          .status,
+      ).toBe(403);
+  });
+});
