@@ -13,6 +13,7 @@
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
+ *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  */
@@ -23,6 +24,7 @@ import { benchBlank } from './blank';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks/checks';
 import { benchColours } from './colours';
+import { benchDeliveries } from './deliveries';
 import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
@@ -43,6 +45,7 @@ const { values, positionals } = parseArgs({
     'per-category': { type: 'string', default: '99' },
     only: { type: 'string', default: '' },
     documents: { type: 'string', default: '10000' },
+    runs: { type: 'string', default: '1000' },
     rounds: { type: 'string', default: '200' },
     own: { type: 'boolean', default: false },
     keep: { type: 'string' },
@@ -55,6 +58,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   blank: () => benchBlank(Number(values.changes)),
   colours: () => benchColours(Math.min(20, Number(values['per-category'])), values.keep),
   checks: benchChecks,
+  deliveries: () => benchDeliveries(Number(values.runs)),
   binary: (dir) => benchBinary(dir, pages),
   finish: (dir) => benchFinish(dir, pages),
   flat: (dir) => benchFlat(dir, pages),
