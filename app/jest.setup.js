@@ -23,3 +23,13 @@ if (typeof HTMLElement !== 'undefined')
         return this.hasAttribute('data-index') ? 100 : 800;
       },
     });
+// Streams are there in every browser, but not in jsdom.
+const streams = require('node:stream/web');
+for (const name of ['ReadableStream', 'WritableStream', 'TransformStream', 'CompressionStream', 'DecompressionStream'])
+  globalThis[name] ??= streams[name];
+if (typeof crypto !== 'undefined' && !crypto.subtle) {
+  const { subtle } = require('node:crypto').webcrypto;
+  // Buffers of jsdom's are not Node's.
+  const digest = (name, data) => subtle.digest(name, require('node:buffer').Buffer.from(new Uint8Array(data)));
+  Object.defineProperty(crypto, 'subtle', { value: { digest } });
+}

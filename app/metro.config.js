@@ -19,6 +19,7 @@ config.resolver.resolveRequest = (context, moduleName, platform) => {
     return ours('bundle/nothing.js');
   if (/\/colors$/.test(moduleName) && inPackage('react-native-paper', origin)) return ours('bundle/paperColors.js');
   if (moduleName === 'zod/mini') return ours('bundle/built/zod.js');
+  if (moduleName === '@zip.js/zip.js') return ours('bundle/built/zip.js');
   if (moduleName === './file' && inPackage('file-selector', origin)) return ours('bundle/fileSelector.js');
   // The icon font: Paper's own icons are drawn as ours are.
   if (moduleName === '@expo/vector-icons/MaterialCommunityIcons') return ours('src/ui/icons.tsx');

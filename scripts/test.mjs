@@ -35,6 +35,7 @@ debian({
   qpdf: '/usr/bin/qpdf',
   'apache2-bin': '/usr/sbin/apache2',
   'libtiff-tools': '/usr/bin/tiffinfo',
+  unzip: '/usr/bin/unzip',
 });
 // The build takes one core for two minutes: it runs beside lint and types.
 if (parts.includes('build')) build();

@@ -15,6 +15,7 @@ import { useArrows } from '../ui/useArrows';
 import { useTitle } from '../ui/useTitle';
 import { fileSize } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
+import { Backup } from './lazy';
 import { LetterKeys } from './LetterKeys';
 
 type Theme = SettingsRecord['theme'];
@@ -59,6 +60,10 @@ export function Settings() {
         {say('settings.stored')}
       </Heading>
       <OnThisDevice />
+      <Heading level={2} variant="titleLarge">
+        {say('backup.title')}
+      </Heading>
+      <Backup />
     </ScrollView>
   );
 }
