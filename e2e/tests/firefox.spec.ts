@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { begin, demoPhoto, listen, resting, settled } from './walk';
+import { begin, smallPhoto, listen, resting, settled } from './walk';
 
 test('Firefox: three photographs, a corner, a filter, a name, a reload, sent to a folder and by mail; a torn file is refused', async ({
   page,
@@ -9,11 +9,11 @@ test('Firefox: three photographs, a corner, a filter, a name, a reload, sent to 
   const errors = listen(page);
   await begin(page);
   const torn = info.outputPath('torn.jpg');
-  writeFileSync(torn, readFileSync(demoPhoto('hull-survey-1')).subarray(0, 60_000));
+  writeFileSync(torn, readFileSync(smallPhoto('hull-survey-1')).subarray(0, 60_000));
   await page
     .getByTestId('file-input')
     .first()
-    .setInputFiles([...['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'].map(demoPhoto), torn]);
+    .setInputFiles([...['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'].map(smallPhoto), torn]);
   await settled(page, 3);
   await expect(page.getByText(/torn\.jpg/)).toBeVisible();
   await page.getByRole('button', { name: 'Dismiss' }).click();

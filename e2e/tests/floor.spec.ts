@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { pile } from '@libretto/demo/reel/acts';
 import { picturesOf, sheetOf } from './sheets';
-import { begin, bringIn, demoPhoto, listen, order, settled } from './walk';
+import { begin, bringIn, smallPhoto, listen, order, settled } from './walk';
 
 test('two tabs on one document: each shows what the other does; a page that one deletes stays deleted; a delivery goes once', async ({
   context,
@@ -10,7 +10,7 @@ test('two tabs on one document: each shows what the other does; a page that one 
   const one = await context.newPage();
   const errors = listen(one);
   await begin(one);
-  await bringIn(one, ['timber-docket', 'hull-survey-1'].map(demoPhoto));
+  await bringIn(one, ['timber-docket', 'hull-survey-1'].map(smallPhoto));
   const address = one.url();
   const two = await context.newPage();
   await begin(two, address);
@@ -66,7 +66,7 @@ test('two tabs on one document: each shows what the other does; a page that one 
 
 test('a start that fails says so, hands the photographs out, and works when it is tried again', async ({ page }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   // From the next load on the records cannot be opened, until the page says otherwise.
   await page.addInitScript(() => {
     const open = indexedDB.open.bind(indexedDB);
@@ -84,7 +84,7 @@ test('a start that fails says so, hands the photographs out, and works when it i
   // A ZIP file (APPNOTE.TXT 4.3.7: local file header) that holds the photograph as it came.
   const zip = readFileSync(file);
   expect(zip.subarray(0, 4).toString('latin1')).toBe('PK\x03\x04');
-  expect(zip.includes(readFileSync(demoPhoto('timber-docket')).subarray(2000, 4000))).toBe(true);
+  expect(zip.includes(readFileSync(smallPhoto('timber-docket')).subarray(2000, 4000))).toBe(true);
   await expect(page.getByText('1 photograph saved as a ZIP file')).toBeVisible();
   await page.evaluate(() => void ((window as { mended?: boolean }).mended = true));
   await page.getByRole('button', { name: 'Try again' }).click();
@@ -99,7 +99,7 @@ test('letters that cannot be fetched are stood in for', async ({ page }) => {
 
 test('on a full disk a changed page still shows and can still be sent', async ({ page }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   await page.evaluate(() => {
     const put = IDBObjectStore.prototype.put;
     IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: Parameters<typeof put>) {
@@ -150,7 +150,7 @@ test('twice as large a letter on a phone: everything can be reached', async ({ p
   // A window half as wide and high with twice the pixels is what 200 % of 390 × 844 is.
   await page.setViewportSize({ width: 195, height: 422 });
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   const reach = async (name: string | RegExp, role: 'button' | 'tab' | 'link' = 'button') => {
     const control = page.getByRole(role, { name, exact: typeof name === 'string' }).first();
     await control.scrollIntoViewIfNeeded();
@@ -169,4 +169,26 @@ test('twice as large a letter on a phone: everything can be reached', async ({ p
   for (const name of ['Shelf', 'Capture', /^Outbox/]) await reach(name, 'link');
   await page.goto('/capture?camera=stand-in:pile');
   for (const name of ['Close the camera', 'From files', /^Take page/]) await reach(name);
+});
+
+test('a backup is saved, and an empty browser has everything again after it is brought in', async ({ page, browser }) => {
+  // Without a dialog of its own the browser saves it as it saves anything.
+  await page.addInitScript(() => void delete (window as { showSaveFilePicker?: unknown }).showSaveFilePicker);
+  await begin(page);
+  await bringIn(page, ['timber-docket', 'hull-survey-1'].map(smallPhoto));
+  const pages = await order(page);
+  await page.goto('/settings');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save a backup' }).click();
+  const file = await (await download).path();
+  await expect(page.getByTestId('backup-result')).toContainText('1 document, 2 pages');
+  const elsewhere = await (await browser.newContext({ serviceWorkers: 'block' })).newPage();
+  await begin(elsewhere, '/settings');
+  await elsewhere.getByTestId('backup-input').setInputFiles(file);
+  await expect(elsewhere.getByTestId('backup-result')).toContainText('1 added');
+  await elsewhere.goto('/');
+  await elsewhere.getByTestId('document-row').click();
+  await settled(elsewhere, 2);
+  expect(await order(elsewhere)).toEqual(pages);
+  await elsewhere.context().close();
 });

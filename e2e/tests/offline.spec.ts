@@ -5,7 +5,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { buildApp } from '@libretto/server/app';
 import { startStandIns } from '@libretto/server/standins/start';
-import { begin, bringIn, demoPhoto } from './walk';
+import { begin, bringIn, smallPhoto } from './walk';
 
 test.use({ serviceWorkers: 'allow' });
 
@@ -38,7 +38,7 @@ test('with the server gone: opened again, a page taken, finished, named and sent
     await page.reload();
     await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
     await page.goto(`${address}/capture?from=files`);
-    await bringIn(page, [demoPhoto('timber-docket')]);
+    await bringIn(page, [smallPhoto('timber-docket')]);
     await page.getByLabel('Change the name').click();
     await page.getByLabel('Name of the document').fill('Docket from the train');
     await page.keyboard.press('Enter');

@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test';
-import { begin, bringIn, demoPhoto } from './walk';
+import { begin, bringIn, smallPhoto } from './walk';
 
 test('with the server out of reach a delivery waits with its reason, survives a reload and then goes by itself, once', async ({
   page,
 }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   await page.route('**/api/deliveries/**', (route) => route.abort());
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('checkbox', { name: /Workshop/ }).click();
@@ -19,7 +19,7 @@ test('with the server out of reach a delivery waits with its reason, survives a 
 
 test('a refusal needs the user: it says why, and trying again works', async ({ page }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   await page.route('**/api/deliveries/**', (route) =>
     route.fulfill({ status: 502, json: { state: 'failed', code: 'full', reason: 'Yard records is full', again: false } }),
   );
@@ -37,7 +37,7 @@ test('a refusal needs the user: it says why, and trying again works', async ({ p
 
 test('saving to the device hands out the same kind of file, with a safe name', async ({ page }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('checkbox', { name: /This device/ }).click();
   const download = page.waitForEvent('download');
@@ -48,7 +48,7 @@ test('saving to the device hands out the same kind of file, with a safe name', a
 test('at wide size the shelf stands beside the pages; with a page open the page has the room', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket'), demoPhoto('hull-survey-1')]);
+  await bringIn(page, [smallPhoto('timber-docket'), smallPhoto('hull-survey-1')]);
   await expect(page.getByPlaceholder('Search names, words, dates')).toBeVisible();
   await page.getByTestId('leaf').nth(1).click();
   await expect(page.getByTestId('edges-stage')).toBeVisible();

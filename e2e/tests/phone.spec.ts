@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test as base } from '@playwright/test';
-import { bringIn, demoPhoto, listen } from './walk';
+import { bringIn, smallPhoto, listen } from './walk';
 
 const [port, tlsPort] = [4211, 4212];
 const phrase = 'salt marsh quay';
@@ -80,7 +80,7 @@ test('a phone is refused, pairs by the code, works over TLS, and is a stranger a
     expect(await page.evaluate(() => [window.isSecureContext, document.cookie])).toEqual([true, '']);
     await page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state);
     await page.goto(`${phone}/capture?from=files`);
-    await bringIn(page, [demoPhoto('timber-docket')]);
+    await bringIn(page, [smallPhoto('timber-docket')]);
     await page.getByRole('button', { name: 'Send', exact: true }).tap();
     await page.getByRole('checkbox', { name: /Yard records/ }).tap();
     await page.getByRole('button', { name: 'Send to Yard records' }).tap();

@@ -6,7 +6,7 @@ import { expect, test } from '@playwright/test';
 import { folderServer } from '@libretto/server/standins/folderServer';
 import { mailbox } from '@libretto/server/standins/mailbox';
 import { simpleParser } from 'mailparser';
-import { begin, bringIn, demoPhoto } from './walk';
+import { begin, bringIn, smallPhoto } from './walk';
 
 test('a cloud folder and a mail account are added, tried, used with a folder made and addresses typed on the spot, and removed', async ({
   page,
@@ -54,7 +54,7 @@ test('a cloud folder and a mail account are added, tried, used with a folder mad
   for (const text of [told, kept]) expect(text).not.toContain(login.password);
 
   await page.goto('/capture?from=files');
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   const address = page.url();
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('checkbox', { name: /Winter store/ }).click();

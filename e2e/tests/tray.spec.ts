@@ -3,13 +3,13 @@ import { expect, test } from '@playwright/test';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { picturesOf } from './sheets';
-import { begin, demoPhoto, settled } from './walk';
+import { begin, smallPhoto, settled } from './walk';
 
 test('over the running camera: look closely, turn, take again in place, discard and undo', async ({ page }) => {
   test.setTimeout(200_000);
   await begin(page, '/capture?camera=stand-in:pile');
   await page.getByRole('switch', { name: 'Automatic shutter' }).click();
-  await page.getByTestId('file-input').first().setInputFiles(['hull-survey-1', 'timber-docket'].map(demoPhoto));
+  await page.getByTestId('file-input').first().setInputFiles(['hull-survey-1', 'timber-docket'].map(smallPhoto));
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
 
   await page.getByRole('button', { name: /^Page 2/ }).click();
@@ -52,7 +52,7 @@ test('files and a PDF come in as pages of the run, a PDF’s pages at their own 
     .setInputFiles([
       { name: 'mooring.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await pdf.save()) },
       { name: 'torn.pdf', mimeType: 'application/pdf', buffer: locked },
-      { name: 'paint.jpg', mimeType: 'image/jpeg', buffer: await readFile(demoPhoto('paint-chart')) },
+      { name: 'paint.jpg', mimeType: 'image/jpeg', buffer: await readFile(smallPhoto('paint-chart')) },
     ]);
   await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(3, { timeout: 90_000 });
   await expect(page.getByText('torn.pdf: the PDF is damaged')).toBeVisible();

@@ -4,6 +4,8 @@ import { expect, type Locator, type Page } from '@playwright/test';
 
 const root = path.join(import.meta.dirname, '../..');
 export const demoPhoto = (name: string) => path.join(root, 'demo/photos', `${name}.jpg`);
+/** The same with fewer pixels; see film.ts. */
+export const smallPhoto = (name: string) => path.join(process.env.E2E_DATA!, 'photos', `${name}.jpg`);
 export const demoSheet = (name: string) => path.join(root, 'demo/flat', `${name}.png`);
 
 /** Begins with an empty shelf: the demo stays away. */

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type WebKitPage } from '../webkit/webkit';
-import { demoPhoto } from './walk';
+import { smallPhoto } from './walk';
 
 const leaf = { testId: 'leaf' };
 
@@ -16,9 +16,9 @@ test('WebKit: three photographs, a corner, a filter, a name, a reload, sent to a
   test.setTimeout(600_000);
   await webkit.goto('/capture?from=files');
   const torn = info.outputPath('torn.jpg');
-  writeFileSync(torn, readFileSync(demoPhoto('hull-survey-1')).subarray(0, 60_000));
+  writeFileSync(torn, readFileSync(smallPhoto('hull-survey-1')).subarray(0, 60_000));
   await webkit.files({ testId: 'file-input' }, [
-    ...['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'].map(demoPhoto),
+    ...['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'].map(smallPhoto),
     torn,
   ]);
   await settled(webkit, 3);
