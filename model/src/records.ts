@@ -162,6 +162,8 @@ export const pageSchema = z.object({
       filter: z.enum(filterIds),
     }),
   ),
+  /** Words that were put right by hand: photo px of the middle of each, and what stands there; nothing, if there is no word. */
+  corrections: z.optional(z.array(z.object({ at: place, text: z.string().check(z.maxLength(200)) })).check(z.maxLength(1000))),
   deletedAt: z.nullable(instant),
 });
 export type Page = z.infer<typeof pageSchema>;

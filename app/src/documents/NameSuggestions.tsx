@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
+import { Snippet } from '../ui/Snippet';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
@@ -15,8 +16,6 @@ export interface NameSuggestionsProps {
 }
 
 const whole = 10_000;
-/** Height of a line cut from the page, and the most of its width that is shown; px. */
-const snippetPx = { height: 18, width: 190 };
 /** Surer than this it is shown without a mark. */
 const sure = 0.9;
 
@@ -72,24 +71,5 @@ export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
         ))}
       </View>
     </div>
-  );
-}
-
-/** The spot of the page that was read. */
-function Snippet({ url, ratio, box }: { url: string; ratio: number; box: Suggestion['box'] }) {
-  const high = (snippetPx.height * whole) / box.height;
-  const wide = Math.min(high * ratio, (snippetPx.width * whole) / box.width);
-  const tall = wide / ratio;
-  return (
-    <div
-      aria-hidden
-      style={{
-        width: (box.width / whole) * wide,
-        height: (box.height / whole) * tall,
-        backgroundImage: `url(${url})`,
-        backgroundSize: `${wide}px ${tall}px`,
-        backgroundPosition: `${-(box.x / whole) * wide}px ${-(box.y / whole) * tall}px`,
-      }}
-    />
   );
 }

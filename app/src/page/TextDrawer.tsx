@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Page } from '@libretto/model';
@@ -14,6 +15,7 @@ import { useSay } from '../ui/words/words';
 import type { PageTextState } from '../work/usePageText';
 import { countHits } from './finding';
 import { sure } from './TextStage';
+import { WordsToCheck } from './WordsToCheck';
 
 export interface TextDrawerProps {
   page: Page;
@@ -23,11 +25,12 @@ export interface TextDrawerProps {
 }
 
 /** What was read on the page: to find, to copy, to read again in another language. */
-export function TextDrawer({ read, query, onQuery }: TextDrawerProps) {
+export function TextDrawer({ page, read, query, onQuery }: TextDrawerProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
   const { text, state, again } = read;
+  const [checking, setChecking] = useState(false);
   if (state === 'reading')
     return (
       <View style={{ padding: 24, gap: 10, alignItems: 'center' }}>
@@ -68,7 +71,13 @@ export function TextDrawer({ read, query, onQuery }: TextDrawerProps) {
       {text && text.unread > 0 ? (
         <Text style={{ color: t.brass }}>{say('text.unread', { share: share(text.unread) })}</Text>
       ) : null}
+      {text && checking ? <WordsToCheck page={page} text={text} /> : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {doubtful || checking ? (
+          <Action icon="pencil" onPress={() => setChecking(!checking)}>
+            {say(checking ? 'text.checked' : 'text.check')}
+          </Action>
+        ) : null}
         <Action icon="content-copy" disabled={!words.length} onPress={() => void copy()}>
           {say('text.copy')}
         </Action>

@@ -93,6 +93,11 @@ export function unpaintPage(page: Page) {
   return page.recipe?.touches ? step('unpaint', page.documentId, recipeOps(page, 'touches', undefined)) : nothing();
 }
 
+/** Words put right by hand. */
+export function setCorrections(page: Page, corrections: NonNullable<Page['corrections']>) {
+  return step('correct', page.documentId, [{ op: 'set', kind: 'page', id: page.id, path: ['corrections'], value: corrections }]);
+}
+
 /** Marks as they are to be; `code` says what was done: one put on, changed or taken away. */
 export function setMarks(page: Page, marks: readonly Mark[], code: 'mark' | 'markChange' | 'markDelete' = 'mark') {
   return step(code, page.documentId, recipeOps(page, 'marks', marks.length ? [...marks] : undefined));

@@ -4,6 +4,7 @@ import { getPhoto, getText, photoGrid, putText, type ReadText, type ReadWord } f
 import { textKnown } from '../store/session';
 import type { AppDispatch, RootState, Store } from '../store/store';
 import { lockedHere } from '../store/tabs';
+import { corrected } from './correcting';
 import { workRecipe } from './pageImages';
 import { priority } from './pool';
 import { pagePool, readPool } from './pools';
@@ -18,7 +19,22 @@ const quietMs = 4000;
 export function textLook(page: Page): string {
   const { quad, polygon, turn, mirror, whole, size, touches, marks } = workRecipe(page);
   const covers = (marks ?? []).filter((m) => m.kind === 'cover');
-  return shortHash(JSON.stringify([readerVersion, page.photoId, quad, polygon, turn, mirror, whole, size, touches, covers]));
+  const { corrections } = page;
+  return shortHash(
+    JSON.stringify([
+      readerVersion,
+      page.photoId,
+      quad,
+      polygon,
+      turn,
+      mirror,
+      whole,
+      size,
+      touches,
+      covers,
+      ...(corrections?.length ? [corrections] : []),
+    ]),
+  );
 }
 
 export const isReadable = (page: Page | undefined): page is Page => page?.state === 'ready' && page.recipe !== null && !page.deletedAt; // prettier-ignore
@@ -68,6 +84,7 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
             ]),
           ),
         };
+        text = corrected(text, page.corrections);
         await putText(page.id, text);
         noteText(page.id);
       }
