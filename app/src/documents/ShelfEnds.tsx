@@ -1,8 +1,8 @@
-import { needsAttention } from '@libretto/model';
 import { Link } from 'expo-router';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
 import { shallowEqual } from 'react-redux';
+import { needsAttention } from '@libretto/model';
 import { changeSettings } from '../store/editing';
 import { asideRead, settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
@@ -11,6 +11,8 @@ import { Banner } from '../ui/Banner';
 import { Heading } from '../ui/Heading';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
+import { useRoom } from '../ui/useRoom';
+import { fileSize } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { bringInDemo } from '../work/demo';
 import { install } from '../work/installed';
@@ -25,8 +27,9 @@ export function Attention() {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
+  const room = useRoom();
   const doubtful = useApp(doubtfulOnShelf);
-  const failed = useApp((s) => Object.values(s.library.delivery).filter((d) => needsAttention(d)), shallowEqual);
+  const failed = useApp((s) => Object.values(s.library.delivery).filter(needsAttention), shallowEqual);
   const aside = useApp((s) => s.library.aside.length);
   const settings = useApp((s) => s.library.settings[settingsId]!);
   // Once, after the first document has arrived: until then there is nothing to come back for.
@@ -38,6 +41,20 @@ export function Attention() {
   const some = (names: readonly string[]) => names.slice(0, 4).join(say('common.comma')) + (names.length > 4 ? ' …' : '');
   return (
     <>
+      {room?.short ? (
+        <Banner
+          tone="attention"
+          icon="alert-circle-outline"
+          title={say('room.banner')}
+          detail={say('room.bannerAbout', { left: fileSize(Math.max(0, room.allowed - room.used)) })}
+        >
+          <Link href="/settings" asChild>
+            <Button mode="text" role="link">
+              {say('room.see')}
+            </Button>
+          </Link>
+        </Banner>
+      ) : null}
       {doubts ? (
         <Banner
           tone="attention"

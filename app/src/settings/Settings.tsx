@@ -1,10 +1,8 @@
 import { Link } from 'expo-router';
-import { useEffect, useState } from 'react';
 import { Pressable, ScrollView } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Settings as SettingsRecord } from '@libretto/model';
 import { changeSettings } from '../store/editing';
-import { stored, type Stored } from '../store/files';
 import { settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
@@ -13,10 +11,10 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useArrows } from '../ui/useArrows';
 import { useTitle } from '../ui/useTitle';
-import { fileSize } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { Backup } from './lazy';
 import { LetterKeys } from './LetterKeys';
+import { Room } from './Room';
 
 type Theme = SettingsRecord['theme'];
 const themes: readonly Theme[] = ['system', 'light', 'dark'];
@@ -59,7 +57,7 @@ export function Settings() {
       <Heading level={2} variant="titleLarge">
         {say('settings.stored')}
       </Heading>
-      <OnThisDevice />
+      <Room />
       <Heading level={2} variant="titleLarge">
         {say('backup.title')}
       </Heading>
@@ -104,42 +102,5 @@ function ThemeChoice({ settings }: { settings: SettingsRecord }) {
         );
       })}
     </div>
-  );
-}
-
-function OnThisDevice() {
-  const t = useTokens();
-  const say = useSay();
-  const [sizes, setSizes] = useState<Stored | null>(null);
-  const [kept, setKept] = useState<boolean | null | undefined>(undefined);
-  useEffect(() => {
-    void stored().then(setSizes, () => {});
-    void (navigator.storage?.persisted?.() ?? Promise.resolve(null)).then(setKept, () => setKept(null));
-  }, []);
-  return (
-    <>
-      <Text>
-        {sizes
-          ? say('settings.storedOf', {
-              photos: fileSize(sizes.photos),
-              prepared: fileSize(sizes.renders + sizes.thumbs),
-              rest: fileSize(sizes.outgoing),
-            })
-          : say('settings.reading')}
-      </Text>
-      {kept === undefined ? null : (
-        <Text style={{ color: t.pencil }}>
-          {say(kept ? 'settings.kept' : kept === null ? 'settings.unknownKept' : 'settings.notKept')}
-        </Text>
-      )}
-      {kept === false ? (
-        <Action
-          style={{ alignSelf: 'flex-start' }}
-          onPress={() => void navigator.storage.persist().then(setKept, () => setKept(false))}
-        >
-          {say('settings.askKeep')}
-        </Action>
-      ) : null}
-    </>
   );
 }

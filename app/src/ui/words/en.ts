@@ -825,6 +825,18 @@ export const en = {
       escape: ['Esc', 'back'],
     },
   },
+  room: {
+    photos: 'Photographs',
+    prepared: 'Prepared pages; they can be made again',
+    outgoing: 'Files to be sent',
+    of: '{{used}} of {{allowed}} that this browser allows',
+    short: '{{used}} of {{allowed}} that this browser allows: room is short',
+    meter: 'Room used',
+    free: 'Free {{size}} of prepared pages',
+    banner: 'Room on this device is short',
+    bannerAbout: '{{left}} left. Save a backup, free prepared pages or empty the bin.',
+    see: 'See what takes it',
+  },
   backup: {
     title: 'Backup',
     about:
@@ -859,7 +871,6 @@ export const en = {
     placesAbout: 'Cloud folders and mail accounts that documents can be sent to.',
     phoneAbout: 'Open Libretto on a phone of this network, and see which devices may use it',
     stored: 'On this device',
-    storedOf: 'Photographs {{photos}}, prepared pages {{prepared}}, files to be sent {{rest}}',
     kept: 'The browser has promised to keep what is stored here.',
     notKept:
       'The browser may delete what is stored here when room is short. Installing Libretto, or using it often, usually changes that.',
