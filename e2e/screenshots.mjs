@@ -61,6 +61,12 @@ try {
   await shot('send');
   await page.getByRole('button', { name: /Send to 2/ }).click();
   await page.getByTestId('delivery-arrived').nth(1).waitFor({ timeout: 60_000 });
+  await page.goto(`${base}/places`);
+  await page.getByTestId('place').nth(2).waitFor();
+  await page.getByRole('button', { name: 'More for Yard records' }).click();
+  await page.getByRole('menuitem', { name: 'Try it' }).click();
+  await page.getByText('It works').waitFor();
+  await shot('places');
   await page.route('**/api/deliveries/**', (route) =>
     route.fulfill({
       status: 502,

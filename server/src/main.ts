@@ -27,6 +27,12 @@ try {
   process.exit(1);
 }
 
+if (process.argv.includes('--check-config')) {
+  console.log(existsSync(configFile) ? `${configFile} fits` : `There is no ${configFile}: the stand-ins would be started`);
+  for (const { kind, id, name } of config.places) console.log(`${kind}\t${id}\t${name}`);
+  process.exit(0);
+}
+
 let release: () => void;
 try {
   release = holdDataFolder(dataDir);

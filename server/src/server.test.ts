@@ -376,7 +376,7 @@ describe('configuration', () => {
   test('the example file fits, its places show no address', () => {
     const example = JSON.parse(readFileSync(path.join(__dirname, '../libretto.config.example.json'), 'utf8'));
     const parsed = parseConfig(example, { YARD_RECORDS_PASSWORD: 'a', SCANS_MAIL_PASSWORD: 'b' });
-    expect(parsed.places.map((p) => publicPlace(p)).map((p) => p.about)).toEqual(['Surveys / 2026', '1 address']);
+    expect(parsed.places.map((p) => publicPlace(p)).map((p) => p.about)).toEqual(['Surveys / 2026', '1 address', '']);
   });
 });
 
