@@ -1,5 +1,6 @@
 export * from './carrying';
 export * from './lists';
+export * from './namePattern';
 export * from './names';
 export * from './order';
 export * from './records';

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { namePatternSchema } from './namePattern';
 import { checkIds, coverFills, deliveryStates, fileFormats, filterIds, markColours, shelfOrders } from './lists';
 
 // Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
@@ -323,6 +324,8 @@ export const settingsSchema = z.object({
   letterKeys: z.boolean(),
   /** Whether installing has been offered: once. */
   installOffered: z.optional(z.boolean()),
+  /** How names are built; without it, as `firstNamePattern` says. */
+  namePattern: z.optional(namePatternSchema),
   /** Mail addresses that were typed, the last used first. */
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */

@@ -58,3 +58,12 @@ test('the least sure word says how sure it is', () => {
   ];
   expect(suggestionsOf([{ words }], 1000)[0]).toMatchObject({ kind: 'date', right: 0.5 });
 });
+
+test('the head of a table is no heading, however high its letters', () => {
+  const cells = ['Timber', 'Section,', 'Length,', 'Pieces'].map((text, i) => ({ text, box: { x: i * 250, y: 60, width: 60, height: 18 }, confidence: 0.99 })); // prettier-ignore
+  const found = suggestionsOf(
+    [line('Delivery docket', 20, 24), { words: cells }, line('Larch and oak', 90), line('body', 120)],
+    1000,
+  );
+  expect(found.filter((s) => s.kind === 'title').map((s) => s.text)).toEqual(['Delivery docket']);
+});

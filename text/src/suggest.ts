@@ -57,6 +57,8 @@ const sureTitle = 0.8;
 const mostTitle = 60;
 /** What stands further from its neighbour than so many letters is something else: a number beside a heading. */
 const widestGap = 4;
+/** So many others beside it on its row, and it is a table's, not a heading. */
+const rowOfTable = 2;
 /** What stands before a number by which a paper is known. */
 const numbered =
   /(?:^|\s)(?:no|nr|n°|nº|num(?:mer|ber|éro)?|invoice|rechnung|facture|docket|order|ref)[.:]?\s*#?\s*([A-Z]{0,4}[-/]?\d[\w/-]{2,})(?=$|[\s,.;])/iu;
@@ -111,6 +113,13 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
       ...part(line, index, length),
     })),
   );
+  const spans = lines.map(({ words }) => ({
+    top: Math.min(...words.map((w) => w.box.y)),
+    bottom: Math.max(...words.map((w) => w.box.y + w.box.height)),
+  }));
+  const beside = ({ top, bottom }: (typeof spans)[number]) =>
+    spans.filter((s) => Math.min(bottom, s.bottom) - Math.max(top, s.top) > 0.5 * Math.min(bottom - top, s.bottom - s.top))
+      .length - 1;
   const heights = lines.flatMap((l) => l.words.map((w) => w.box.height)).sort((a, b) => a - b);
   const body = heights[heights.length >> 1] ?? 0;
   const titles = lines.flatMap((line, i) => {
@@ -125,6 +134,7 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
       text.length > mostTitle ||
       its.right < sureTitle ||
       first.box.y > upper * height ||
+      beside(spans[i]!) >= rowOfTable ||
       datesIn(text).length
     )
       return [];

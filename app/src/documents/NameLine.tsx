@@ -59,7 +59,12 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
           }}
         />
         {first ? (
-          <NameSuggestions page={first} onPick={(part) => setDraft((now) => nameWith(now ?? document.name, part))} />
+          <NameSuggestions
+            page={first}
+            onPick={(part) => setDraft((now) => nameWith(now ?? document.name, part))}
+            onName={setDraft}
+            scannedAt={document.createdAt}
+          />
         ) : null}
       </div>
     );

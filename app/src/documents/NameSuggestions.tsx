@@ -1,9 +1,11 @@
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import type { Page } from '@libretto/model';
+import { firstNamePattern, nameByPattern, type Page } from '@libretto/model';
 import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
 import { Snippet } from '../ui/Snippet';
+import { settingsId } from '../store/library';
+import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
@@ -13,6 +15,10 @@ import { usePageText } from '../work/usePageText';
 export interface NameSuggestionsProps {
   page: Page;
   onPick: (suggestion: Suggestion) => void;
+  /** The whole name as the pattern makes it. */
+  onName: (name: string) => void;
+  /** When the document was scanned. */
+  scannedAt: string;
 }
 
 const whole = 10_000;
@@ -20,12 +26,13 @@ const whole = 10_000;
 const sure = 0.9;
 
 /** What was read on the first page and belongs into the name, each with the spot of the page that it was read from: a touch takes it. */
-export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
+export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggestionsProps) {
   const t = useTokens();
   const say = useSay();
   // Whoever is about to name it has it read now.
   const { text, state } = usePageText(page.state === 'ready' && page.recipe ? page : null);
   const { url, image } = usePageImage(page, 'screen');
+  const pattern = useApp((s) => s.library.settings[settingsId]!.namePattern) ?? firstNamePattern;
   const found = useMemo(() => {
     const lines = (text?.lines ?? []).map((line) => ({
       words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
@@ -39,10 +46,40 @@ export function NameSuggestions({ page, onPick }: NameSuggestionsProps) {
       </Text>
     );
   if (!found.length) return null;
+  const best = (kind: Suggestion['kind']) => found.filter((s) => s.kind === kind).sort((a, b) => b.right - a.right)[0];
+  const parts = [best('date'), best('title'), best('number')];
+  const name = nameByPattern(pattern, {
+    date: parts[0]?.text,
+    title: parts[1]?.text,
+    number: parts[2]?.text,
+    at: new Date(scannedAt),
+  });
+  const unsure = parts.some((p) => p && p.right < sure);
   return (
     // A touch must not take the focus from the name.
     <div role="group" aria-label={say('document.read')} onMouseDown={(event) => event.preventDefault()}>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6, paddingTop: 6 }}>
+        {name ? (
+          <TouchableRipple
+            role="button"
+            aria-label={say('names.byPattern', { name })}
+            onPress={() => onName(name)}
+            style={{
+              minHeight: 48,
+              maxWidth: '100%',
+              justifyContent: 'center',
+              paddingHorizontal: 10,
+              borderRadius: corner,
+              borderWidth: 2,
+              borderColor: unsure ? t.brass : t.wine,
+              backgroundColor: t.leaf,
+            }}
+          >
+            <Text variant="labelLarge" numberOfLines={2} style={{ color: unsure ? t.brass : t.wine }}>
+              {name}
+            </Text>
+          </TouchableRipple>
+        ) : null}
         {found.map((suggestion) => (
           <TouchableRipple
             key={`${suggestion.kind} ${suggestion.text}`}

@@ -12,7 +12,7 @@ import { corner } from '../ui/tokens';
 import { useArrows } from '../ui/useArrows';
 import { useTitle } from '../ui/useTitle';
 import { useSay } from '../ui/words/words';
-import { Backup } from './lazy';
+import { Backup, NamePattern } from './lazy';
 import { LetterKeys } from './LetterKeys';
 import { Room } from './Room';
 
@@ -50,6 +50,10 @@ export function Settings() {
           {say('places.title')}
         </Action>
       </Link>
+      <Heading level={2} variant="titleLarge">
+        {say('names.title')}
+      </Heading>
+      <NamePattern />
       <Heading level={2} variant="titleLarge">
         {say('settings.keys')}
       </Heading>

@@ -1,3 +1,4 @@
 import { lazily } from '../ui/lazily';
 
 export const Backup = lazily(() => import('./Backup').then((m) => m.Backup));
+export const NamePattern = lazily(() => import('./NamePattern').then((m) => m.NamePattern));
