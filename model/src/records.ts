@@ -205,6 +205,8 @@ export const documentSchema = z.object({
   files: z.optional(z.enum(['one', 'page'])),
   /** What it is sent as; without it, PDF. */
   format: z.optional(z.enum(fileFormats)),
+  /** A PDF of it is made no larger than so many megabytes, with fewer dots where that must be; without it, as it is. */
+  underMb: z.optional(z.number().check(z.positive())),
   /** Whether its files carry the words that were read on it; without it, yes. */
   searchable: z.optional(z.boolean()),
   demo: z.optional(z.boolean()),

@@ -4,7 +4,7 @@ import { ScrollView, View } from 'react-native';
 import { Checkbox, SegmentedButtons, Switch, Text, TextInput } from 'react-native-paper';
 import { fileFormats, fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
-import { setFiles, setFormat, setSearchable } from '../store/editing';
+import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
 import { settingsId } from '../store/library';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
@@ -30,6 +30,8 @@ import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
 const otherApp = 'other-app';
+/** Megabytes that a PDF may be made smaller than. */
+const limits = [20, 10, 5, 2];
 /** Of the file; pictures come singly or together. */
 const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 
@@ -174,6 +176,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
     );
   };
 
+  // The worst of all files.
+  const lighter = files?.flatMap((f) => f.lighter ?? []).sort((a, b) => Number(a.fits) - Number(b.fits) || a.dpi - b.dpi)[0];
   const press = busy
     ? say('send.putting')
     : !files
@@ -248,6 +252,30 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
                 { value: 'page', label: say('send.files', { count: pages.length }) },
               ]}
             />
+          </View>
+        ) : null}
+        {format === 'pdf' ? (
+          <View style={{ gap: 4 }}>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {say('send.under.label')}
+            </Text>
+            <View role="group" aria-label={say('send.under.label')}>
+              <SegmentedButtons
+                density="small"
+                value={String(document.underMb ?? 0)}
+                onValueChange={(value) => void dispatch(setUnder(document, Number(value) || undefined))}
+                buttons={[0, ...limits].map((mb) => ({
+                  value: String(mb),
+                  label: mb ? String(mb) : say('send.under.none'),
+                  accessibilityLabel: mb ? say('send.under.mb', { mb }) : say('send.under.none'),
+                }))}
+              />
+            </View>
+            {lighter ? (
+              <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
+                {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
+              </Text>
+            ) : null}
           </View>
         ) : null}
         {format === 'pdf' ? (

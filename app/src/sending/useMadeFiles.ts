@@ -27,6 +27,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[]): Making
     document.files,
     document.format,
     document.searchable,
+    document.underMb,
     pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id)),
   ]);
   const key = `${pixels} ${texts}`;

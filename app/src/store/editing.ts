@@ -231,6 +231,13 @@ export function setFiles(document: Document, files: 'one' | 'page') {
 }
 
 /** What it is sent as. */
+export function setUnder(document: Document, underMb: number | undefined) {
+  return change({
+    documentIds: [document.id],
+    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['underMb'], ...(underMb !== undefined && { value: underMb }) }],
+  });
+}
+
 export function setFormat(document: Document, format: FileFormat) {
   return change({
     documentIds: [document.id],

@@ -12,7 +12,13 @@ export interface MadeFile {
   fileName: string;
   blob: Blob;
   sha256: string;
+  /** What was given up for its size: its dots per inch now, and whether it has become as small as it was to be. */
+  lighter?: { dpi: number; fits: boolean };
 }
+
+/** Of a PDF all that is no picture: its structure, and of each page the words and their places; bytes. */
+const structureBytes = 4000;
+const pageBytes = 6000;
 
 /** Makes a document's file in its format, or one for each of its pages, page by page. `progress` hears how many pages are done. */
 export async function makeFiles(
@@ -49,7 +55,27 @@ export async function makeFiles(
   const work = <T>(call: Parameters<typeof filePool.run<T>>[0]) => filePool.run(call, priority.export, signal);
   const bundles = names.map((name, i) => ({ name, pages: perPage ? [made[i]!] : made }));
   const files: MadeFile[] = [];
+  const most = format === 'pdf' && document.underMb ? document.underMb * 1e6 : Infinity;
   for (const { name, pages: its } of bundles) {
+    const whole = its.reduce((sum, page) => sum + page.blob.size + pageBytes, structureBytes);
+    if (whole > most) {
+      const pdf = (of: readonly FilePage[]) => work((api) => api.pdf(of, name, ...dates));
+      let light = await work((api) => api.lighter(its, most - structureBytes - its.length * pageBytes));
+      let file = await pdf(light.pages);
+      while (file.blob.size > most && light.next !== null) {
+        const { next } = light;
+        light = await work((api) => api.lighter(its, most - structureBytes - its.length * pageBytes, next));
+        file = await pdf(light.pages);
+      }
+      const fits = file.blob.size <= most;
+      files.push({
+        blob: file.blob,
+        sha256: file.sha256,
+        fileName: safeFileName(name, file.extension),
+        lighter: { dpi: light.dpi, fits },
+      });
+      continue;
+    }
     const file =
       format === 'pdf'
         ? await work((api) => api.pdf(its, name, ...dates))

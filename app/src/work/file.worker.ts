@@ -46,6 +46,31 @@ const api = {
     return named(writeTiff(parts, title), 'tif');
   },
 
+  /**
+   * The pages with fewer dots and more compression, so that all of them take no more than `most` bytes; two-level pages stay as they are. Tried from the gentlest on, measured each time; the last try is what comes back where none fits.
+   *
+   * @param first where to begin among the tries; `next` is where to go on if the file has come out too large all the same.
+   */
+  async lighter(
+    pages: readonly FilePage[],
+    most: number,
+    first = 0,
+  ): Promise<{ pages: FilePage[]; dpi: number; next: number | null }> {
+    for (let at = first; ; at++) {
+      const { dpi, quality } = tries[at]!;
+      const last = at === tries.length - 1;
+      const out: FilePage[] = [];
+      let size = 0;
+      for (const page of pages) {
+        const lighter = page.blob.type === 'image/x-group4' ? page : await encoded(page, dpi, quality);
+        out.push(lighter);
+        size += lighter.blob.size;
+        if (size > most && !last) break;
+      }
+      if (size <= most || last) return { pages: out, dpi, next: last ? null : at + 1 };
+    }
+  },
+
   /** Several files as one ZIP; pictures are packed already. */
   async zip(files: readonly { name: string; blob: Blob }[]) {
     const entries: Record<string, [Uint8Array, { level: 0 }]> = {};
@@ -58,6 +83,31 @@ const api = {
     return named(new Uint8Array(await blob.arrayBuffer()), extension);
   },
 };
+
+/** What is given up, the least first: down to where small print can just be read (common practice: 100 dpi). */
+const tries = [
+  { dpi: 300, quality: 0.7 },
+  { dpi: 200, quality: 0.72 },
+  { dpi: 150, quality: 0.7 },
+  { dpi: 150, quality: 0.55 },
+  { dpi: 120, quality: 0.55 },
+  { dpi: 100, quality: 0.45 },
+] as const;
+const mmPerInch = 25.4;
+
+async function encoded(page: FilePage, dpi: number, quality: number): Promise<FilePage> {
+  const width = Math.max(1, Math.min(page.width, Math.round((page.widthMm / mmPerInch) * dpi)));
+  const height = Math.max(1, Math.round((page.height * width) / page.width));
+  const bitmap = await createImageBitmap(page.blob);
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d', { alpha: false })!;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(bitmap, 0, 0, width, height);
+  bitmap.close();
+  const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality });
+  // What has come out larger stays as it was.
+  return blob.size < page.blob.size ? { ...page, blob, width, height } : page;
+}
 
 async function named(bytes: Uint8Array, extension: string) {
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as BufferSource));

@@ -573,6 +573,14 @@ export const en = {
       pictures: 'each page a JPEG, black and white ones PNG; several in a ZIP',
       text: 'the words that were read, as plain text',
     },
+    under: {
+      label: 'No larger than, MB',
+      none: 'Any',
+      mb: 'No larger than {{mb}} MB',
+      lost: 'Made smaller: {{dpi}} dots per inch, compressed more',
+      cannot:
+        'It cannot be made smaller than {{mb}} MB: {{dpi}} dots per inch is the least. Send fewer pages, each as its own file, in black and white, or to a folder.',
+    },
     stillReadingText: '{{done}} of {{total}} pages read so far; the rest will be missing',
     searchable: 'Searchable: with the words that were read',
     stillReading: '{{done}} of {{total}} pages read so far; the rest goes along as a picture',
