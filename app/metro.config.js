@@ -18,6 +18,7 @@ config.resolver.resolveRequest = (context, moduleName, platform) => {
   if (/\.\/(Icu)?Trans(WithoutContext)?(Utils.*)?\.js$/.test(moduleName) && inPackage('react-i18next', origin))
     return ours('bundle/nothing.js');
   if (/\/colors$/.test(moduleName) && inPackage('react-native-paper', origin)) return ours('bundle/paperColors.js');
+  if (moduleName === 'color-name') return ours('bundle/colorNames.js');
   if (moduleName === 'zod/mini') return ours('bundle/built/zod.js');
   if (moduleName === '@zip.js/zip.js') return ours('bundle/built/zip.js');
   if (moduleName === './file' && inPackage('file-selector', origin)) return ours('bundle/fileSelector.js');

@@ -31,7 +31,7 @@ import { useMadeFiles } from './useMadeFiles';
 const device = 'this-device';
 const otherApp = 'other-app';
 /** Megabytes that a PDF may be made smaller than. */
-const limits = [20, 10, 5, 2];
+const limits = [20, 10, 5, 2, 1];
 /** Of the file; pictures come singly or together. */
 const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 

@@ -23,7 +23,7 @@ export function TryRows({ kind, answer }: { kind: Place['kind']; answer: TryAnsw
         return (
           <View key={step} style={{ flexDirection: 'row', gap: 12, alignItems: 'center', minHeight: 32 }}>
             <Sign
-              source={done ? 'check' : stopped ? 'alert-circle-outline' : 'circle-outline'}
+              source={done ? 'check' : stopped ? 'alert-circle-outline' : 'checkbox-blank-outline'}
               size={20}
               color={done ? t.moss : stopped ? t.rust : t.pencil}
             />
