@@ -1,10 +1,8 @@
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { Checkbox, SegmentedButtons, Switch, Text, TextInput } from 'react-native-paper';
-import { fileFormats, fitsMail, hasDoubt, mailBytes, type Document, type Page, type Place } from '@libretto/model';
-import { NameLine } from '../documents/NameLine';
-import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
+import { Checkbox, Text, TextInput } from 'react-native-paper';
+import { mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { settingsId } from '../store/library';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
@@ -13,12 +11,11 @@ import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
 import { Over } from '../ui/Over';
 import { PressRow } from '../ui/PressRow';
-import { Progress } from '../ui/Progress';
 import { Sign } from '../ui/Sign';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
-import { fileSize, problemAlone } from '../ui/words/format';
+import { fileSize } from '../ui/words/format';
 import { sayCode, useSay } from '../ui/words/words';
 import { saveBlob } from '../work/exporting';
 import { keepingProblem } from '../work/importing';
@@ -26,14 +23,11 @@ import { send } from './outbox';
 import { detailsOf, PlaceDetails, type TypedFor } from './PlaceDetails';
 import { placeIcons } from './placeIcons';
 import { learnPlaces } from './places';
+import { SendFile } from './SendFile';
 import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
 const otherApp = 'other-app';
-/** Megabytes that a PDF may be made smaller than. */
-const limits = [20, 10, 5, 2, 1];
-/** Of the file; pictures come singly or together. */
-const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 
 interface Draft {
   chosen: string[];
@@ -74,9 +68,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const { lastPlaces: last, addresses: used = [], folders: lastFolders = {} } = useApp((s) => s.library.settings[settingsId]!);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
-  const { files, done, problem } = useMadeFiles(document, pages);
-  const perPage = document.files === 'page';
-  const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
+  const making = useMadeFiles(document, pages);
+  const { files, problem } = making;
   const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
   const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
   const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
@@ -91,12 +84,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const incomplete = [...details.values()].includes(null);
   const mails = chosen.filter((p) => p.kind === 'mail');
   const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
-  const ink = pages.filter((p) => p.made?.filter === 'ink').length;
-  const doubts = pages.filter(hasDoubt).length;
-  const format = document.format ?? 'pdf';
   const [shares] = useState(() => canShare('Page.pdf', 'application/pdf'));
-  const searchable = format === 'text' || document.searchable !== false;
-  const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
 
   useEffect(() => {
     void dispatch(learnPlaces());
@@ -176,8 +164,6 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
     );
   };
 
-  // The worst of all files.
-  const lighter = files?.flatMap((f) => f.lighter ?? []).sort((a, b) => Number(a.fits) - Number(b.fits) || a.dpi - b.dpi)[0];
   const press = busy
     ? say('send.putting')
     : !files
@@ -189,117 +175,10 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           : count
             ? say(here[0] === otherApp ? 'send.shareNow' : 'send.save')
             : say('send.choose');
-  const about =
-    files && format !== 'pdf'
-      ? say(`send.about.${format}`, { count: files.length })
-      : files
-        ? perPage
-          ? say('send.each', { count: files.length })
-          : say('send.one', { pages: say('pages', { count: pages.length }) })
-        : '';
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
       <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
-        <View>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {say('send.name')}
-          </Text>
-          <NameLine document={document} large={false} level={2} extension={extensions[format]} />
-        </View>
-        <View role="status" style={{ gap: 4 }}>
-          {problem ? (
-            <Text style={{ color: t.rust }}>{problemAlone(say, problem)}</Text>
-          ) : files ? (
-            <>
-              <Text testID="file-size" variant="labelLarge">
-                {say(fitsMail(largest) ? 'send.fits' : 'send.tooLargeForMost', { size: fileSize(bytes) })}
-              </Text>
-              <Text variant="bodySmall" style={{ color: t.pencil }}>
-                {!ink || format !== 'pdf'
-                  ? about
-                  : ink === pages.length
-                    ? say('send.inkAll', { about })
-                    : say('send.ink', { about, count: ink })}
-              </Text>
-            </>
-          ) : (
-            <>
-              <Text>{say('send.making', { page: Math.min(done + 1, pages.length), total: pages.length })}</Text>
-              <Progress value={done / Math.max(1, pages.length)} label={say('send.progress')} />
-            </>
-          )}
-          {doubts ? (
-            <Text variant="bodySmall" style={{ color: t.brass }}>
-              {say('send.doubts', { count: doubts })}
-            </Text>
-          ) : null}
-        </View>
-        <View role="group" aria-label={say('send.format.label')}>
-          <SegmentedButtons
-            density="small"
-            value={format}
-            onValueChange={(value) => void dispatch(setFormat(document, value as typeof format))}
-            buttons={fileFormats.map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
-          />
-        </View>
-        {pages.length > 1 ? (
-          <View role="group" aria-label={say('send.filesLabel')}>
-            <SegmentedButtons
-              value={document.files ?? 'one'}
-              onValueChange={(value) => void dispatch(setFiles(document, value as 'one' | 'page'))}
-              buttons={[
-                { value: 'one', label: say('send.oneFile') },
-                { value: 'page', label: say('send.files', { count: pages.length }) },
-              ]}
-            />
-          </View>
-        ) : null}
-        {format === 'pdf' ? (
-          <View style={{ gap: 4 }}>
-            <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {say('send.under.label')}
-            </Text>
-            <View role="group" aria-label={say('send.under.label')}>
-              <SegmentedButtons
-                density="small"
-                value={String(document.underMb ?? 0)}
-                onValueChange={(value) => void dispatch(setUnder(document, Number(value) || undefined))}
-                buttons={[0, ...limits].map((mb) => ({
-                  value: String(mb),
-                  label: mb ? String(mb) : say('send.under.none'),
-                  accessibilityLabel: mb ? say('send.under.mb', { mb }) : say('send.under.none'),
-                }))}
-              />
-            </View>
-            {lighter ? (
-              <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
-                {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
-              </Text>
-            ) : null}
-          </View>
-        ) : null}
-        {format === 'pdf' ? (
-          <PressRow
-            role="switch"
-            checked={searchable}
-            label={say('send.searchable')}
-            onPress={() => void dispatch(setSearchable(document, !searchable))}
-          >
-            <View style={{ flex: 1 }}>
-              <Text>{say('send.searchable')}</Text>
-              {searchable && read < pages.length ? (
-                <Text variant="bodySmall" style={{ color: t.pencil }}>
-                  {say('send.stillReading', { done: read, total: pages.length })}
-                </Text>
-              ) : null}
-            </View>
-            <Switch value={searchable} />
-          </PressRow>
-        ) : format === 'text' && read < pages.length ? (
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {say('send.stillReadingText', { done: read, total: pages.length })}
-          </Text>
-        ) : null}
+        <SendFile document={document} pages={pages} making={making} />
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>

@@ -1,15 +1,14 @@
 import { Link } from 'expo-router';
-import { Pressable, ScrollView } from 'react-native';
+import { ScrollView } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Settings as SettingsRecord } from '@libretto/model';
 import { changeSettings } from '../store/editing';
 import { settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
+import { Choice } from '../ui/Choice';
 import { Heading } from '../ui/Heading';
 import { useTokens } from '../ui/theme';
-import { corner } from '../ui/tokens';
-import { useArrows } from '../ui/useArrows';
 import { useTitle } from '../ui/useTitle';
 import { useSay } from '../ui/words/words';
 import { Backup, NamePattern } from './lazy';
@@ -71,40 +70,14 @@ export function Settings() {
 }
 
 function ThemeChoice({ settings }: { settings: SettingsRecord }) {
-  const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
-  const choose = (theme: Theme) => void dispatch(changeSettings(settings, { theme }));
-  const { onKeyDown, tabIndexOf } = useArrows(themes, settings.theme, choose);
   return (
-    <div role="radiogroup" aria-label={say('settings.look')} onKeyDown={onKeyDown} style={{ display: 'flex', gap: 8 }}>
-      {themes.map((theme) => {
-        const on = theme === settings.theme;
-        return (
-          <Pressable
-            key={theme}
-            role="radio"
-            aria-checked={on}
-            tabIndex={tabIndexOf(theme)}
-            onPress={() => choose(theme)}
-            style={{
-              flex: 1,
-              minHeight: 48,
-              alignItems: 'center',
-              justifyContent: 'center',
-              padding: 6,
-              borderWidth: on ? 2 : 1,
-              borderColor: on ? t.wine : t.hairline,
-              borderRadius: corner,
-              backgroundColor: t.leaf,
-            }}
-          >
-            <Text variant={on ? 'labelLarge' : 'bodyMedium'} style={{ color: on ? t.wine : t.ink, textAlign: 'center' }}>
-              {say(`settings.theme.${theme}`)}
-            </Text>
-          </Pressable>
-        );
-      })}
-    </div>
+    <Choice
+      label={say('settings.look')}
+      value={settings.theme}
+      options={themes.map((value) => ({ value, label: say(`settings.theme.${value}`) }))}
+      onChange={(theme) => void dispatch(changeSettings(settings, { theme }))}
+    />
   );
 }

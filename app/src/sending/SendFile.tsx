@@ -1,0 +1,151 @@
+import { View } from 'react-native';
+import { SegmentedButtons, Switch, Text } from 'react-native-paper';
+import { fileFormats, fitsMail, hasDoubt, type Document, type Page } from '@libretto/model';
+import { NameLine } from '../documents/NameLine';
+import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
+import { useApp, useAppDispatch } from '../store/store';
+import { Choice } from '../ui/Choice';
+import { PressRow } from '../ui/PressRow';
+import { Progress } from '../ui/Progress';
+import { useTokens } from '../ui/theme';
+import { fileSize, problemAlone } from '../ui/words/format';
+import { useSay } from '../ui/words/words';
+import type { Making } from './useMadeFiles';
+
+/** Megabytes that a PDF may be made smaller than. */
+const limits = [20, 10, 5, 2, 1];
+/** Of the file; pictures come singly or together. */
+const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
+
+export interface SendFileProps {
+  document: Document;
+  pages: readonly Page[];
+  making: Making;
+}
+
+/** What goes out: its name as it will be, its size, its format, and what of it can be chosen. */
+export function SendFile({ document, pages, making: { files, done, problem } }: SendFileProps) {
+  const t = useTokens();
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
+  const format = document.format ?? 'pdf';
+  const searchable = format === 'text' || document.searchable !== false;
+  const perPage = document.files === 'page';
+  const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
+  const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
+  const ink = pages.filter((p) => p.made?.filter === 'ink').length;
+  const doubts = pages.filter(hasDoubt).length;
+  // The worst of all files.
+  const lighter = files?.flatMap((f) => f.lighter ?? []).sort((a, b) => Number(a.fits) - Number(b.fits) || a.dpi - b.dpi)[0];
+  const about =
+    files && format !== 'pdf'
+      ? say(`send.about.${format}`, { count: files.length })
+      : files
+        ? perPage
+          ? say('send.each', { count: files.length })
+          : say('send.one', { pages: say('pages', { count: pages.length }) })
+        : '';
+  return (
+    <>
+      <View>
+        <Text variant="bodySmall" style={{ color: t.pencil }}>
+          {say('send.name')}
+        </Text>
+        <NameLine document={document} large={false} level={2} extension={extensions[format]} />
+      </View>
+      <View role="status" style={{ gap: 4 }}>
+        {problem ? (
+          <Text style={{ color: t.rust }}>{problemAlone(say, problem)}</Text>
+        ) : files ? (
+          <>
+            <Text testID="file-size" variant="labelLarge">
+              {say(fitsMail(largest) ? 'send.fits' : 'send.tooLargeForMost', { size: fileSize(bytes) })}
+            </Text>
+            <Text variant="bodySmall" style={{ color: t.pencil }}>
+              {!ink || format !== 'pdf'
+                ? about
+                : ink === pages.length
+                  ? say('send.inkAll', { about })
+                  : say('send.ink', { about, count: ink })}
+            </Text>
+          </>
+        ) : (
+          <>
+            <Text>{say('send.making', { page: Math.min(done + 1, pages.length), total: pages.length })}</Text>
+            <Progress value={done / Math.max(1, pages.length)} label={say('send.progress')} />
+          </>
+        )}
+        {doubts ? (
+          <Text variant="bodySmall" style={{ color: t.brass }}>
+            {say('send.doubts', { count: doubts })}
+          </Text>
+        ) : null}
+      </View>
+      <View role="group" aria-label={say('send.format.label')}>
+        <SegmentedButtons
+          density="small"
+          value={format}
+          onValueChange={(value) => void dispatch(setFormat(document, value as typeof format))}
+          buttons={fileFormats.map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
+        />
+      </View>
+      {pages.length > 1 ? (
+        <View role="group" aria-label={say('send.filesLabel')}>
+          <SegmentedButtons
+            value={document.files ?? 'one'}
+            onValueChange={(value) => void dispatch(setFiles(document, value as 'one' | 'page'))}
+            buttons={[
+              { value: 'one', label: say('send.oneFile') },
+              { value: 'page', label: say('send.files', { count: pages.length }) },
+            ]}
+          />
+        </View>
+      ) : null}
+      {format === 'pdf' ? (
+        <View style={{ gap: 4 }}>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('send.under.label')}
+          </Text>
+          <Choice
+            label={say('send.under.label')}
+            value={String(document.underMb ?? 0)}
+            options={[0, ...limits].map((mb) => ({
+              value: String(mb),
+              label: mb ? String(mb) : say('send.under.none'),
+              name: mb ? say('send.under.mb', { mb }) : say('send.under.none'),
+            }))}
+            onChange={(mb) => void dispatch(setUnder(document, Number(mb) || undefined))}
+          />
+          {lighter ? (
+            <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
+              {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
+            </Text>
+          ) : null}
+        </View>
+      ) : null}
+      {format === 'pdf' ? (
+        <PressRow
+          role="switch"
+          checked={searchable}
+          label={say('send.searchable')}
+          onPress={() => void dispatch(setSearchable(document, !searchable))}
+        >
+          <View style={{ flex: 1 }}>
+            <Text>{say('send.searchable')}</Text>
+            {searchable && read < pages.length ? (
+              <Text variant="bodySmall" style={{ color: t.pencil }}>
+                {say('send.stillReading', { done: read, total: pages.length })}
+              </Text>
+            ) : null}
+          </View>
+          <Switch value={searchable} />
+        </PressRow>
+      ) : format === 'text' && read < pages.length ? (
+        <Text variant="bodySmall" style={{ color: t.pencil }}>
+          {say('send.stillReadingText', { done: read, total: pages.length })}
+        </Text>
+      ) : null}
+    </>
+  );
+}
