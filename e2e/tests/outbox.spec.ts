@@ -50,6 +50,19 @@ test('at wide size the shelf stands beside the pages; with a page open the page 
   await begin(page);
   await bringIn(page, [smallPhoto('timber-docket'), smallPhoto('hull-survey-1')]);
   await expect(page.getByPlaceholder('Search names, words, dates')).toBeVisible();
+  // Looked at closely: from page to page, at its own size in all its dots, two beside each other.
+  await page.keyboard.press('l');
+  const look = page.getByTestId('look-closely');
+  await expect(look.getByRole('heading', { name: 'Page 1 of 2' })).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await expect(look.getByRole('heading', { name: 'Page 2 of 2' })).toBeVisible();
+  await expect(look.locator('img')).toBeVisible();
+  await page.keyboard.press('1');
+  await expect(look.locator('img[data-fine]')).toBeVisible();
+  await page.keyboard.press('d');
+  await expect(look.locator('img')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  await expect(look).toHaveCount(0);
   await page.getByTestId('leaf').nth(1).click();
   await expect(page.getByTestId('edges-stage')).toBeVisible();
   await expect(page.getByTestId('leaf')).toHaveCount(2);

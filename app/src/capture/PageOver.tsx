@@ -1,12 +1,12 @@
 import { View } from 'react-native';
 import { Text } from 'react-native-paper';
-import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch';
 import type { Page } from '@libretto/model';
 import { Action } from '../ui/Action';
 import { Heading } from '../ui/Heading';
 import { IconAction } from '../ui/IconAction';
 import { Spinner } from '../ui/Spinner';
 import { useKeys } from '../ui/useKeys';
+import { Zoomable } from '../ui/Zoomable';
 import { usePageImage } from '../work/usePageImage';
 import { darkTokens as t } from '../ui/tokens';
 import { checkInWords, problemAlone } from '../ui/words/format';
@@ -72,16 +72,14 @@ export function PageOver({ page, folio, of, other, onStep, onClose, onRetake, on
       </View>
       <div style={{ flex: 1, minHeight: 0, background: t.well }}>
         {url ? (
-          <TransformWrapper key={page.id} maxScale={8} doubleClick={{ mode: 'toggle', step: 1.4 }}>
-            <TransformComponent wrapperStyle={{ width: '100%', height: '100%' }} contentStyle={{ width: '100%', height: '100%' }}>
-              <img
-                src={url}
-                alt={say('capture.finished', { folio })}
-                draggable={false}
-                style={{ width: '100%', height: '100%', objectFit: 'contain' }}
-              />
-            </TransformComponent>
-          </TransformWrapper>
+          <Zoomable key={page.id}>
+            <img
+              src={url}
+              alt={say('capture.finished', { folio })}
+              draggable={false}
+              style={{ width: '100%', height: '100%', objectFit: 'contain' }}
+            />
+          </Zoomable>
         ) : (
           <View style={{ flex: 1, alignItems: 'center', justifyContent: 'center' }}>
             {failed ? <Text>{check}</Text> : <Spinner label={say('document.finishing')} />}

@@ -1,4 +1,5 @@
 import { useRouter } from 'expo-router';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
 import { hasDoubt, type Page } from '@libretto/model';
@@ -21,6 +22,7 @@ import { sizesInWords, sizesOf } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { cancelJob, jobOf } from '../work/jobs';
 import { useBringIn } from '../work/useBringIn';
+import { LookClosely } from './lazy';
 import { NameLine } from './NameLine';
 import { PageGrid } from './PageGrid';
 import { SelectionBar } from './SelectionBar';
@@ -48,6 +50,7 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
   const doubtful = pages.filter(hasDoubt);
   const selection = useSelection(pages.map((p) => p.id));
   const choosing = selection.on && !narrow;
+  const [looking, setLooking] = useState<{ at: string | undefined } | null>(null);
   const open = (page: Page) => {
     const to = `/document/${id}/page/${page.id}` as const;
     if (narrow) router.replace(to);
@@ -66,6 +69,9 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
       : {
           s: () => pages.length && onSend?.(),
           r: () => !narrow && void dispatch(turnPages(pages)),
+          // From the page that has the focus on.
+          l: () =>
+            !narrow && pages.length && setLooking({ at: window.document.activeElement?.getAttribute('data-page') ?? undefined }),
         }),
     'mod+a': () => !narrow && selection.set(pages.map((p) => p.id)),
     x: () => {
@@ -105,6 +111,17 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
     <DropArea onFiles={add}>
       {(choose) => (
         <View style={{ flex: 1, minHeight: 0 }}>
+          {looking ? (
+            <LookClosely
+              pages={pages}
+              start={looking.at}
+              onClose={() => setLooking(null)}
+              onOpen={(page) => {
+                setLooking(null);
+                open(page);
+              }}
+            />
+          ) : null}
           {narrow ? null : <Titled name={document.name} />}
           {choosing ? (
             <View style={{ flexDirection: 'row', alignItems: 'center', paddingHorizontal: 4, minHeight: 52 }}>
@@ -131,6 +148,9 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
                 />
               ) : null}
               <View style={{ flex: 1 }} />
+              {pages.length && !narrow ? (
+                <IconAction icon="magnify" label={say('look.title')} onPress={() => setLooking({ at: pages[0]!.id })} />
+              ) : null}
               {pages.length && !narrow ? (
                 <IconAction icon="checkbox-multiple-outline" label={say('select.begin')} onPress={() => selection.set([])} />
               ) : null}

@@ -5,3 +5,4 @@ export const FilingSheets = lazily(() => import('./FilingSheets').then((m) => m.
 export const ShelfBar = lazily(() => import('./ShelfBar').then((m) => m.ShelfBar), { silent: true });
 export const Bin = lazily(() => import('./Bin').then((m) => m.Bin));
 export const NameSuggestions = lazily(() => import('./NameSuggestions').then((m) => m.NameSuggestions), { silent: true });
+export const LookClosely = lazily(() => import('./LookClosely').then((m) => m.LookClosely), { silent: true });

@@ -99,7 +99,7 @@ const pictureNames = (document: Document, pages: readonly FilePage[]) =>
   }));
 
 /** A two-level page as a picture that every program opens. */
-async function pngOf(page: Page, signal: AbortSignal): Promise<Blob> {
+export async function pngOf(page: Page, signal: AbortSignal): Promise<Blob> {
   const photo = await getPhoto(page.photoId);
   if (!photo) throw new WorkProblem('photo-gone');
   return pagePool.run((api) => api.png(page.photoId, photo, workRecipe(page), page.alone), priority.export, signal);

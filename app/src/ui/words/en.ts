@@ -811,6 +811,14 @@ export const en = {
     noEdgesHere: 'No edges found round that spot: drag the corners instead',
     levelAlready: 'Its lines are level already, or there are none to tell by',
   },
+  look: {
+    title: 'Look closely',
+    page: 'Page {{page}} of {{total}}',
+    pages: 'Pages {{from}} and {{to}} of {{total}}',
+    two: 'Two pages beside each other',
+    edit: 'Change this page',
+    close: 'Back to the pages',
+  },
   keys: {
     title: 'Keys',
     letters: 'Single-letter keys',
@@ -819,6 +827,7 @@ export const en = {
       pages: ['J, K', 'next page, previous page'],
       drawers: ['E, F, M, T', 'edges, finish, marks, text'],
       marks: ['Arrows, Delete', 'move or delete the mark that is selected'],
+      look: ['L', 'look closely; then arrows, + and −, 0, W for the width, 1 for its own size, D for two'],
       turn: ['R', 'turn'],
       send: ['S', 'send'],
       open: ['Enter', 'open the page'],
