@@ -155,15 +155,21 @@ export class WebKitPage {
     });
   }
   drag(by: By, dx: number, dy: number): Promise<void> {
-    return this.act(by, (element) =>
-      this.driver
+    return this.act(by, async (element) => {
+      // A picture that comes in late lays the screen out anew: it is taken hold of once it has stayed where it is.
+      for (let last = '', still = 0; still < 3; await sleep(60)) {
+        const now = JSON.stringify(await element.getRect());
+        still = now === last ? still + 1 : 0;
+        last = now;
+      }
+      await this.driver
         .actions()
         .move({ origin: element })
         .press()
         .move({ origin: element, x: dx, y: dy, duration: 60 })
         .release()
-        .perform(),
-    );
+        .perform();
+    });
   }
 
   /** A picture of the window (the driver's own way hangs on some pages). */
