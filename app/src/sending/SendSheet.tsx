@@ -210,7 +210,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
               {say('send.noPlaces')}
             </Text>
           ) : null}
-          <Action icon="plus" onPress={() => router.push('/places')} style={{ alignSelf: 'flex-start' }}>
+          <Action icon="plus" onPress={() => router.push('/places')} style={{ alignSelf: 'flex-start', marginTop: 10 }}>
             {say('send.morePlaces')}
           </Action>
         </View>
