@@ -44,5 +44,7 @@ export const fileFormats = ['pdf', 'tiff', 'pictures', 'text'] as const;
 export type FileFormat = (typeof fileFormats)[number];
 
 const mediaTypes: Record<string, string> = { pdf: 'application/pdf', tif: 'image/tiff', zip: 'application/zip', jpg: 'image/jpeg', png: 'image/png', txt: 'text/plain; charset=utf-8' }; // prettier-ignore
+/** Endings of the files that are made here: nothing else goes out by them. */
+export const fileEndings: ReadonlySet<string> = new Set(Object.keys(mediaTypes));
 /** A file's media type, by the ending of its name. */
 export const mediaTypeOf = (fileName: string): string => mediaTypes[fileName.slice(fileName.lastIndexOf('.') + 1).toLowerCase()] ?? 'application/octet-stream'; // prettier-ignore

@@ -26,7 +26,7 @@ export interface NameFacts {
   at: Date;
 }
 
-/** A name by a pattern, and whether anything of it was found on the page. A part that is missing goes, with its separator. */
+/** A name by a pattern. A part that is missing goes, with its separator; '' where none is left. */
 export function nameByPattern({ parts, separator }: NamePattern, { date, title, number, at }: NameFacts): string {
   const two = (n: number) => String(n).padStart(2, '0');
   const of: Record<NamePart, (text?: string) => string | undefined> = {

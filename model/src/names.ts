@@ -1,3 +1,5 @@
+import { fileEndings } from './lists';
+
 /** Longest file name without extension, in UTF-8 bytes: most file systems take 255 a name, and room is left for "(2)" and a part suffix. */
 const longestBytes = 180;
 
@@ -10,9 +12,6 @@ const reserved = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])$/i;
  */
 const unseen =
   /[\u0000-\u001f\u007f-\u009f\u00ad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180b-\u180f\u200b\u200c\u200e\u200f\u2028-\u202e\u2060-\u206f\u3164\ufe00-\ufe0e\ufeff\uffa0\ufff0-\ufffb\u{1bca0}-\u{1bca3}\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/gu;
-
-/** Endings of the files that are made here: nothing else goes out by them. */
-const endings = new Set(['pdf', 'tif', 'jpg', 'png', 'zip', 'txt']);
 
 /**
  * A file name that every common system and cloud folder accepts: no control, direction or path characters, no leading dot or
@@ -37,7 +36,7 @@ export function safeFileName(name: string, extension: string): string {
 /** Whether a name can be used for a file as it is. */
 export function isSafeFileName(name: string): boolean {
   const dot = name.lastIndexOf('.');
-  return dot > 0 && name === safeFileName(name.slice(0, dot), name.slice(dot + 1)) && endings.has(name.slice(dot + 1));
+  return dot > 0 && name === safeFileName(name.slice(0, dot), name.slice(dot + 1)) && fileEndings.has(name.slice(dot + 1));
 }
 
 /** The nth name when the first is taken: "Docket.pdf", "Docket (2).pdf", … */

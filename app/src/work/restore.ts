@@ -3,7 +3,7 @@ import equal from 'fast-deep-equal';
 import { readRecord, type Document, type Page, type RecordKind, type RecordOf } from '@libretto/model';
 import { backupDocumentSchema, backupIndexSchema, type BackupDocument, type BackupIndex } from '@libretto/model/backup';
 import { makeStep, take } from '../store/change';
-import { filed, getPhoto, putPhoto } from '../store/files';
+import { getPhoto, putPhoto } from '../store/files';
 import { foldersOf } from '../store/filing';
 import { readKeys, recordKeys } from '../store/records';
 import { keyOf, type Op } from '../store/step';
@@ -140,8 +140,6 @@ export function restoreBackup(file: Blob) {
           // Those that were deleted here stay so.
           const fresh = pages.filter((p) => !herePages.has(keyOf('page', p.id)));
           let lost = 0;
-          let last: string | null = null;
-          const brought: string[] = [];
           const step = makeStep(extra, { label: { code: 'step.restore', values: { name: document.name } }, documentIds: [document.id], ops }); // prettier-ignore
           for (const { record, entry, sha256 } of photos) {
             if (!fresh.some((p) => p.photoId === record.id)) continue;
@@ -151,8 +149,6 @@ export function restoreBackup(file: Blob) {
               .catch(() => undefined);
             if (!blob || (await sha256Of(blob)) !== sha256) continue;
             await putPhoto(record, new Blob([blob], { type: record.type }));
-            brought.push(record.id);
-            last = record.id;
           }
           for (const page of fresh) {
             const photo = photos.find((p) => p.record.id === page.photoId);
@@ -173,7 +169,6 @@ export function restoreBackup(file: Blob) {
             const taken = await dispatch(take(step));
             if (!taken) return null;
           }
-          if (last) for (const id of brought) await filed(id);
           const what = !here ? 'added' : ops.length ? 'changed' : 'same';
           return { what, lost } as const;
         }
