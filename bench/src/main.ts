@@ -5,6 +5,7 @@
  *     npm run bench -- blank                   our own empty desks: on how many a page is found (--changes N of them)
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
+ *     npm run bench -- tables                  printed tables, photographed and read: F-measure of neighbouring cells (--per-category N of each kind, --keep DIR what was read)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
  *     npm run bench -- colours                 pages full of colour: how far off the print, chroma kept, print turned to bare paper (--per-category N of each, --keep DIR pictures)
@@ -33,6 +34,7 @@ import { benchFaults } from './faults';
 import { benchLoad } from './load';
 import { benchRun } from './run';
 import { benchShelf } from './shelf';
+import { benchTables } from './tables';
 import { benchText } from './text';
 
 const { values, positionals } = parseArgs({
@@ -63,6 +65,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   finish: (dir) => benchFinish(dir, pages),
   flat: (dir) => benchFlat(dir, pages),
   text: (dir) => benchText(dir, pages),
+  tables: () => benchTables(Math.min(20, Number(values['per-category'])), values.keep),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
   load: benchLoad,

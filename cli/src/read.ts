@@ -1,13 +1,14 @@
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { analysePage, findPages, finish, flatten, wholeAsRead, type Point } from '@libretto/core';
-import { languageIds, languages, readPage, type Language, type PageText, type Rect } from '@libretto/text';
+import { languageIds, languages, onPaper, readPage, tablesIn, type Language, type PageText, type Rect } from '@libretto/text';
+import { plainRows } from '@libretto/model/content';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
 
 type Corners = [Point, Point, Point, Point];
 
-/** Prints one JSON line a page: its language, its text, and its words with their corners in photo pixels. Exit code 1 when any file failed; the others are still done. */
+/** Prints one JSON line a page: its language, its text, and its words with their corners in photo pixels, and its tables by rows. Exit code 1 when any file failed; the others are still done. */
 export async function readCommand(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
@@ -30,7 +31,7 @@ export async function readCommand(args: string[]): Promise<number> {
   for (const file of positionals) {
     try {
       const photo = await decode(file);
-      const tell = (page: number, text: PageText, corners: (box: Rect) => Corners) => {
+      const tell = (page: number, text: PageText, mmPerPx: number, corners: (box: Rect) => Corners) => {
         const words = text.lines.flatMap((line) =>
           line.words.map((w) => ({ text: w.text, box: corners(w.box), confidence: Math.round(w.confidence * 1000) / 1000 })),
         );
@@ -42,6 +43,7 @@ export async function readCommand(args: string[]): Promise<number> {
             language: languages[text.language],
             text: text.text,
             words,
+            tables: tablesIn(onPaper(text, mmPerPx, mmPerPx)).tables.map((table) => plainRows(table.rows)),
             ...(unread && { unread }),
           }),
         );
@@ -49,7 +51,7 @@ export async function readCommand(args: string[]): Promise<number> {
       if (values.page) {
         // A finished page: A4 across, if its file does not say otherwise.
         const widthMm = photo.dpi ? (photo.width / photo.dpi) * 25.4 : 210;
-        tell(1, await readPage(photo, engine, { ...options, widthMm }), ({ x, y, width, height }) => [[x, y], [x + width, y], [x + width, y + height], [x, y + height]]); // prettier-ignore
+        tell(1, await readPage(photo, engine, { ...options, widthMm }), widthMm / photo.width, ({ x, y, width, height }) => [[x, y], [x + width, y], [x + width, y + height], [x, y + height]]); // prettier-ignore
         continue;
       }
       const outlines = findPages(photo);
@@ -69,7 +71,7 @@ export async function readCommand(args: string[]): Promise<number> {
           return [Math.round(px * 10) / 10, Math.round(py * 10) / 10];
         };
         const corners = ({ x, y, width, height }: Rect): Corners => [place(x, y), place(x + width, y), place(x + width, y + height), place(x, y + height)]; // prettier-ignore
-        tell(i + 1, await readPage(image, engine, { ...options, widthMm: flat.widthMm }), corners);
+        tell(i + 1, await readPage(image, engine, { ...options, widthMm: flat.widthMm }), flat.widthMm / image.width, corners);
       }
     } catch (error) {
       complain(file, error);

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
@@ -14,14 +15,16 @@ import {
   type RenderedPage,
 } from '@libretto/core';
 import { encodeGroup4, packBits, writePdf, writeTiff, type PageImage, type TiffPage } from '@libretto/formats';
-import { readPage } from '@libretto/text';
+import { wordFormats, writeWords } from '@libretto/formats/words/index';
+import type { Block } from '@libretto/model/content';
+import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
-/** Writes each page as PNG into a folder, or all pages as one PDF, TIFF or text, by the ending of `--out`. Exit code 1 when any photo failed; the others are still done. */
+/** Writes each page as PNG into a folder, or all pages as one PDF or TIFF, or what stands on them as text, Markdown, web page, text document, book or workbook, by the ending of `--out`. Exit code 1 when any photo failed; the others are still done. */
 export async function scanCommand(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
@@ -51,15 +54,17 @@ export async function scanCommand(args: string[]): Promise<number> {
   }
   const out = values.out!;
   const ending = path.extname(out).toLowerCase();
-  const [asPdf, asTiff, asText] = [ending === '.pdf', ending === '.tif' || ending === '.tiff', ending === '.txt'];
-  const asFile = asPdf || asTiff || asText;
+  const [asPdf, asTiff] = [ending === '.pdf', ending === '.tif' || ending === '.tiff'];
+  const asWords = wordFormats.find((format) => ending === `.${format}`);
+  const asFile = asPdf || asTiff || asWords;
   if (!asFile) await mkdir(out, { recursive: true });
   const given = values.quads ? await readQuads(values.quads) : null;
-  const engine = asText || (values.text && asPdf) ? nodeEngine() : null;
+  const engine = asWords || (values.text && asPdf) ? nodeEngine() : null;
   let code = 0;
   const images: PageImage[] = [];
   const tiff: TiffPage[] = [];
-  const texts: string[] = [];
+  const texts: Block[][] = [];
+  let language: PageText['language'] | undefined;
   for (const file of positionals) {
     try {
       const photo = await decode(file);
@@ -76,9 +81,15 @@ export async function scanCommand(args: string[]): Promise<number> {
         const flat = flatten(photo, recipe, { dpi, alone, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
         const analysis = analysePage(flat);
         const page = finish(flat, { filter: filter as Filter | 'auto' }, analysis);
-        const read = engine && (await readPage(finish(flat, { filter: 'grey' }, analysis).image, engine, page));
-        if (asText) texts.push(read!.text);
-        else if (asTiff) tiff.push(asTiffPage(page));
+        const readable = engine && finish(flat, { filter: 'grey' }, analysis).image;
+        const read = readable && (await readPage(readable, engine, page));
+        if (asWords) {
+          const perPx = page.widthMm / readable!.width;
+          texts.push(blocksOf(onPaper(read!, perPx, perPx)).blocks);
+          language ??= read!.language;
+          continue;
+        }
+        if (asTiff) tiff.push(asTiffPage(page));
         else if (asPdf) images.push({ ...(await encode(page)), ...(read && { words: wordsOf(read, page) }) });
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
@@ -95,8 +106,14 @@ export async function scanCommand(args: string[]): Promise<number> {
     }
     const now = new Date();
     const title = path.parse(out).name;
-    if (asText) await writeFile(out, `${texts.join('\n\f\n')}\n`);
-    else if (asTiff) await writeFile(out, writeTiff(tiff, title));
+    if (asWords) {
+      const content = { title, ...(language && { language: languages[language] }), pages: texts };
+      if (asWords === 'xlsx' && !texts.flat().some((block) => block.kind === 'table')) {
+        console.error(`${out}: not written, there is no table`);
+        return 1;
+      }
+      await writeFile(out, await writeWords(asWords, content, { id: `urn:uuid:${randomUUID()}`, changed: now }));
+    } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
     else await writeFile(out, await writePdf(images, { title, created: now, changed: now }));
   }
   return code;

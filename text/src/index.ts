@@ -1,9 +1,12 @@
 export type { Engine } from './engine';
+export { blocksOf } from './blocks';
 export { calibrated } from './confidence';
 export { languageOf } from './language';
 export { languageIds, languages, type Language } from './languages';
-export { layoutOf, unreadShare, type Layout, type Way } from './layout';
+export { layoutOf, unreadShare, type Layout, type Rule, type Way } from './layout';
 export { linesOf, textOf } from './order';
+export { onPaper } from './places';
 export { readPage, type PageText, type ReadOptions } from './read';
+export { tablesIn, type PagePlaces, type Table, type TableCell } from './tables';
 export { around, type Line, type Recognised, type Rect, type Word } from './words';
 export { datesIn, suggestionsOf, type Suggestion } from './suggest';

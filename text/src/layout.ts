@@ -9,21 +9,30 @@ export type Way = 'columns' | 'block' | 'sheet';
 
 export interface Layout {
   way: Way;
-  /** Pixels of rules, and of pictures: neither is text. Where the picture is shrunk to `scale`. */
+  /** Pixels of rules, which are no text, and of all other ink; where the picture is shrunk to `scale`. */
   rules: Uint8Array;
   ink: Uint8Array;
+  /** The rules as lines, in px of the page. */
+  lines: Rule[];
   width: number;
   height: number;
   /** Of the looked-at picture in the page's px. */
   scale: number;
 }
 
+/** A rule from end to end, from the left or from above. */
+export interface Rule {
+  along: 'x' | 'y';
+  from: readonly [x: number, y: number];
+  to: readonly [x: number, y: number];
+}
+
 /** The page is looked at with so many pixels a millimetre. */
 const pxPerMm = 4;
 /** Darker than this, ink; the page is evened before. */
 const inkLevel = 150;
-/** A rule is as long as this and no thicker, mm. */
-const ruleMm = { long: 9, thick: 1.1 };
+/** A rule is as long as this and no thicker, mm; one that is short goes from one long rule to another. */
+const ruleMm = { long: 9, short: 3.5, thick: 1.1 };
 /** A card, or a till roll with its margins. */
 const narrowMm = 110;
 /** A blank strip between columns of text, and the least length of their lines; mm. */
@@ -43,10 +52,19 @@ export function layoutOf(page: Raster, widthMm: number): Layout {
   const scale = Math.min(1, (pxPerMm * widthMm) / page.width);
   const { ink, width, height } = shrunkInk(page, scale);
   const perMm = (page.width * scale) / widthMm;
-  const rules = rulesIn(ink, width, height, perMm);
+  const { mask: rules, lines } = rulesIn(ink, width, height, perMm);
   const text = ink.map((v, i) => (v && !rules[i] ? 1 : 0));
   const way: Way = widthMm <= narrowMm ? 'sheet' : hasColumns(text, width, height, perMm) ? 'columns' : 'block';
-  return { way, rules, ink: text, width, height, scale };
+  const onPage = ([x, y]: Rule['from']) => [(x + 0.5) / scale, (y + 0.5) / scale] as const;
+  return {
+    way,
+    rules,
+    lines: lines.map(({ along, from, to }) => ({ along, from: onPage(from), to: onPage(to) })),
+    ink: text,
+    width,
+    height,
+    scale,
+  };
 }
 
 /** A pixel is ink when the darkest of what it stands for is: thin strokes survive. */
@@ -62,12 +80,18 @@ function shrunkInk({ data, width: w, height: h, channels }: Raster, scale: numbe
   return { ink, width, height };
 }
 
-/** Long thin runs, along and down. */
-export function rulesIn(ink: Uint8Array, width: number, height: number, perMm: number): Uint8Array {
-  const rules = new Uint8Array(ink.length);
-  const long = Math.round(ruleMm.long * perMm);
+interface Trace {
+  rule: Rule;
+  long: boolean;
+  pixels: number[];
+}
+
+/** Long thin runs, along and down, and shorter ones that go from one of them to another: their pixels, and each as a line. */
+export function rulesIn(ink: Uint8Array, width: number, height: number, perMm: number): { mask: Uint8Array; lines: Rule[] } {
+  const [long, short] = [Math.round(ruleMm.long * perMm), Math.round(ruleMm.short * perMm)];
   const thick = Math.ceil(ruleMm.thick * perMm);
-  const sweep = (count: number, length: number, at: (line: number, k: number) => number) => {
+  const traces: Trace[] = [];
+  const sweep = (along: Rule['along'], count: number, length: number, at: (line: number, k: number) => number) => {
     const runs = new Int32Array(ink.length);
     for (let line = 0; line < count; line++)
       for (let k = 0; k < length;) {
@@ -85,22 +109,57 @@ export function rulesIn(ink: Uint8Array, width: number, height: number, perMm: n
         for (let i = k; i < end; i++) runs[at(line, i)] = end - k;
         k = end;
       }
-    for (let k = 0; k < length; k++)
+    // Where each place along has its rules: the middles of the thin runs across.
+    let open: { first: number; last: number; start: number; line: number; pixels: number[] }[] = [];
+    const end = ({ first, last, start, line, pixels }: (typeof open)[number]) => {
+      if (last - first < short) return;
+      const rule: Rule = along === 'x' ? { along, from: [first, start], to: [last, line] } : { along, from: [start, first], to: [line, last] }; // prettier-ignore
+      traces.push({ rule, long: last - first >= long, pixels });
+    };
+    // A crossing, or print that touches, may hide a rule for a while.
+    const gap = 2 * thick + 2;
+    for (let k = 0; k < length; k++) {
       for (let line = 0; line < count;) {
         if (!ink[at(line, k)]) {
           line++;
           continue;
         }
-        let end = line;
+        let last = line;
         let longest = 0;
-        while (end < count && ink[at(end, k)]) longest = Math.max(longest, runs[at(end++, k)]!);
-        if (longest >= long && end - line <= thick) for (let i = line; i < end; i++) rules[at(i, k)] = 1;
-        line = end;
+        while (last < count && ink[at(last, k)]) longest = Math.max(longest, runs[at(last++, k)]!);
+        if (longest >= short && last - line <= thick) {
+          const middle = (line + last - 1) / 2;
+          let its = open.find((t) => Math.abs(t.line - middle) <= 1.5);
+          if (!its) open.push((its = { first: k, last: k, start: middle, line: middle, pixels: [] }));
+          its.line = middle;
+          its.last = k;
+          for (let i = line; i < last; i++) its.pixels.push(at(i, k));
+        }
+        line = last;
       }
+      open = open.filter((t) => k - t.last <= gap || end(t));
+    }
+    open.forEach(end);
   };
-  sweep(height, width, (y, x) => y * width + x);
-  sweep(width, height, (x, y) => y * width + x);
-  return rules;
+  sweep('x', height, width, (y, x) => y * width + x);
+  sweep('y', width, height, (x, y) => y * width + x);
+  const longOnes = traces.filter((t) => t.long).map((t) => t.rule);
+  const kept = traces.filter((t) => t.long || bridges(t.rule, longOnes, 2 * thick));
+  const mask = new Uint8Array(ink.length);
+  for (const { pixels } of kept) for (const p of pixels) mask[p] = 1;
+  return { mask, lines: kept.map((t) => t.rule) };
+}
+
+/** Whether both ends meet a rule that runs the other way. */
+function bridges(rule: Rule, rules: readonly Rule[], near: number): boolean {
+  const meets = ([x, y]: Rule['from']) =>
+    rules.some(({ along, from, to }) => {
+      if (along === rule.along) return false;
+      const [k, o, a, b] = along === 'x' ? [0, 1, x, y] : [1, 0, y, x];
+      const level = from[o]! + ((to[o]! - from[o]!) * (a - from[k]!)) / Math.max(1, to[k]! - from[k]!);
+      return a >= from[k]! - near && a <= to[k]! + near && Math.abs(level - b) <= near;
+    });
+  return meets(rule.from) && meets(rule.to);
 }
 
 /** Whether there is a blank strip with lines of running text on both sides: a table's cells are too short for that. */

