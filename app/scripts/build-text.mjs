@@ -14,19 +14,21 @@ const versionOf = (name) => JSON.parse(readFileSync(path.join(folderOf(name), 'p
 // Under their versions, so that what was fetched once need never be asked for again.
 const engine = `tesseract-${versionOf('tesseract.js')}`;
 const data = 'languages-4.0.0';
+const codes = `codes-${JSON.parse(readFileSync(new URL('../../text/package.json', import.meta.url), 'utf8')).dependencies['zxing-wasm']}.wasm`;
 rmSync(out, { recursive: true, force: true });
 mkdirSync(path.join(out, engine), { recursive: true });
 mkdirSync(path.join(out, data), { recursive: true });
 await build({
-  entryPoints: [path.join(app, 'src/work/read.worker.ts')],
-  outfile: path.join(out, 'read.js'),
+  entryPoints: { read: path.join(app, 'src/work/read.worker.ts'), words: path.join(app, 'src/work/words.worker.ts') },
+  outdir: out,
   bundle: true,
   format: 'esm',
   target: 'es2022',
   minify: true,
   logLevel: 'warning',
-  define: { __ENGINE__: JSON.stringify(engine), __LANGUAGES__: JSON.stringify(data) },
+  define: { __ENGINE__: JSON.stringify(engine), __LANGUAGES__: JSON.stringify(data), __CODES__: JSON.stringify(codes) },
 });
+cpSync(require.resolve('zxing-wasm/reader/zxing_reader.wasm'), path.join(out, codes));
 cpSync(path.join(folderOf('tesseract.js'), 'dist/worker.min.js'), path.join(out, engine, 'worker.min.js'));
 for (const kind of ['', '-simd', '-relaxedsimd'])
   cpSync(path.join(folderOf('tesseract.js-core'), `tesseract-core${kind}-lstm.wasm.js`), path.join(out, engine, `tesseract-core${kind}-lstm.wasm.js`)); // prettier-ignore

@@ -90,3 +90,24 @@ export function dateIn(text: string): Date | null {
   if (a > 12 || a === b) return at(y, b, a);
   return b > 12 ? at(y, a, b) : null;
 }
+
+const totals =
+  /^(?:grand\s)?(?:sub)?(?:total|totals|totale|totaal|sum|summe|gesamt|gesamtbetrag|endbetrag|somme|suma|importe total|montant total)\b/i;
+
+/**
+ * Columns of figures above a line that says their total: what it says, and what they come to. A line before it that is a total too (a subtotal) is not counted twice.
+ */
+export function sumsOf(rows: TableRows, language?: string): { column: number; says: number; sum: number }[] {
+  const texts = plainRows(rows);
+  const decimal = decimalOf(texts.flat(), language);
+  const isTotal = (row: readonly string[]) => row.some((cell) => totals.test(cell.trim()));
+  const at = texts.findIndex(isTotal);
+  if (at < 2) return [];
+  return texts[at]!.flatMap((cell, column) => {
+    const says = numberIn(cell, decimal);
+    if (says === null) return [];
+    const above = texts.slice(0, at).flatMap((row) => numberIn(row[column]!, decimal) ?? []);
+    if (above.length < 2) return [];
+    return [{ column, says, sum: Math.round(above.reduce((sum, v) => sum + v, 0) * 1000) / 1000 }];
+  });
+}

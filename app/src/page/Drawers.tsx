@@ -10,6 +10,7 @@ import { findHere, inspectAgain } from '../work/looking';
 import { paint } from '../work/painting';
 import { usePageText } from '../work/usePageText';
 import { usePlaces } from '../work/usePlaces';
+import { framesOf, useTaken } from '../work/useTaken';
 import { useAppDispatch } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { useArrows } from '../ui/useArrows';
@@ -68,6 +69,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
   const [spot, setSpot] = useState<[number, number] | null>(null);
   const [query, setQuery] = useState(find);
   const read = usePageText(drawer === 'text' ? page : null);
+  const taken = useTaken(page, read.text);
   const places = usePlaces(drawer === 'marks' ? page : null);
   const marks = useMarks(page);
   const onPage = page.recipe!.marks ?? [];
@@ -165,7 +167,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
             onDelete={marks.remove}
           />
         ) : drawer === 'text' ? (
-          <TextStage page={page} text={read.text} query={query} />
+          <TextStage page={page} text={read.text} frames={framesOf(page, read.text, taken)} query={query} />
         ) : (
           <FinishStage
             page={page}
@@ -254,7 +256,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
               onDelete={marks.remove}
             />
           ) : drawer === 'text' ? (
-            <TextDrawer page={page} read={read} query={query} onQuery={setQuery} />
+            <TextDrawer page={page} read={read} taken={taken} query={query} onQuery={setQuery} />
           ) : (
             <FinishDrawer
               page={page}

@@ -13,19 +13,23 @@ import { useTokens } from '../ui/theme';
 import { languageName, share } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import type { PageTextState } from '../work/usePageText';
+import type { Taken } from '../work/words.worker';
 import { countHits } from './finding';
-import { sure } from './TextStage';
+import { TakeOut } from './TakeOut';
+import { sure } from './sure';
 import { WordsToCheck } from './WordsToCheck';
 
 export interface TextDrawerProps {
   page: Page;
   read: PageTextState;
+  /** Tables and contacts that stand on it. */
+  taken: Taken | null;
   query: string;
   onQuery: (query: string) => void;
 }
 
 /** What was read on the page: to find, to copy, to read again in another language. */
-export function TextDrawer({ page, read, query, onQuery }: TextDrawerProps) {
+export function TextDrawer({ page, read, taken, query, onQuery }: TextDrawerProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
@@ -96,6 +100,7 @@ export function TextDrawer({ page, read, query, onQuery }: TextDrawerProps) {
           )}
         </MoreMenu>
       </View>
+      {text && taken ? <TakeOut page={page} text={text} taken={taken} /> : null}
     </View>
   );
 }

@@ -7,16 +7,17 @@ import { fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { usePageImage } from '../work/usePageImage';
 import { fold } from './finding';
+import { sure } from './sure';
 
 export interface TextStageProps {
   page: Page;
   text: ReadText | null;
+  /** What can be taken out of it, framed: ten-thousandths of the page. */
+  frames: readonly { x: number; y: number; width: number; height: number }[];
   /** What is looked for; its words are marked. */
   query: string;
 }
 
-/** Surer than this a word is shown without a mark. */
-export const sure = 0.85;
 const margin = 12;
 const ten = 10_000;
 
@@ -30,7 +31,7 @@ function widthOf(text: string, px: number): number {
 }
 
 /** The page large, its words over it where they stand: selected and copied like any text. */
-export function TextStage({ page, text, query }: TextStageProps) {
+export function TextStage({ page, text, frames, query }: TextStageProps) {
   const t = useTokens();
   const say = useSay();
   const box = useRef<HTMLDivElement>(null);
@@ -68,6 +69,22 @@ export function TextStage({ page, text, query }: TextStageProps) {
               userSelect: 'none',
             }}
           />
+          {frames.map((frame, i) => (
+            <div
+              key={`frame ${i}`}
+              aria-hidden
+              style={{
+                position: 'absolute',
+                left: (frame.x * width) / ten - 4,
+                top: (frame.y * height) / ten - 4,
+                width: (frame.width * width) / ten + 8,
+                height: (frame.height * height) / ten + 8,
+                border: `2px dashed ${t.brass}`,
+                borderRadius: 4,
+                pointerEvents: 'none',
+              }}
+            />
+          ))}
           {text?.lines.map((line, i) => (
             <Fragment key={i}>
               {/* What is copied keeps its lines. */}

@@ -11,7 +11,7 @@ import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { correctWord } from '../work/correcting';
 import { usePageImage } from '../work/usePageImage';
-import { sure } from './TextStage';
+import { sure } from './sure';
 
 /** So many stand there at a time; the next come up as they are put right. */
 const most = 12;

@@ -21,6 +21,7 @@ const drawer = (read: Partial<PageTextState>, query = '') => (
   <TextDrawer
     page={aPage('page-a')}
     read={{ text: null, state: 'here', again: () => {}, ...read }}
+    taken={null}
     query={query}
     onQuery={() => {}}
   />

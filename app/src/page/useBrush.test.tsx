@@ -1,6 +1,7 @@
 import { act, renderHook } from '@testing-library/react';
 import type { KeyboardEvent } from 'react';
 import { useBrush, type Spot } from './useBrush';
+import '../testing/words';
 
 const pressed = (key: string, shiftKey = false) => {
   const event = { key, shiftKey, preventDefault: jest.fn(), stopPropagation: jest.fn() };

@@ -1,6 +1,16 @@
 import { View } from 'react-native';
 import { SegmentedButtons, Switch, Text } from 'react-native-paper';
-import { fileFormats, fitsMail, hasDoubt, type Document, type Page } from '@libretto/model';
+import {
+  fitsMail,
+  formatEndings,
+  hasDoubt,
+  isWords,
+  pageFormats,
+  wordFormats,
+  type Document,
+  type FileFormat,
+  type Page,
+} from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
 import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
 import { useApp, useAppDispatch } from '../store/store';
@@ -14,8 +24,6 @@ import type { Making } from './useMadeFiles';
 
 /** Megabytes that a PDF may be made smaller than. */
 const limits = [20, 10, 5, 2, 1];
-/** Of the file; pictures come singly or together. */
-const extensions = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt' } as const;
 
 export interface SendFileProps {
   document: Document;
@@ -30,7 +38,8 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
   const dispatch = useAppDispatch();
   const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
   const format = document.format ?? 'pdf';
-  const searchable = format === 'text' || document.searchable !== false;
+  const words = isWords(format);
+  const searchable = words || document.searchable !== false;
   const perPage = document.files === 'page';
   const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
   const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
@@ -52,7 +61,7 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('send.name')}
         </Text>
-        <NameLine document={document} large={false} level={2} extension={extensions[format]} />
+        <NameLine document={document} large={false} level={2} extension={formatEndings[format]} />
       </View>
       <View role="status" style={{ gap: 4 }}>
         {problem ? (
@@ -85,11 +94,19 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
       <View role="group" aria-label={say('send.format.label')}>
         <SegmentedButtons
           density="small"
-          value={format}
-          onValueChange={(value) => void dispatch(setFormat(document, value as typeof format))}
-          buttons={fileFormats.map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
+          value={words ? 'words' : format}
+          onValueChange={(value) => void dispatch(setFormat(document, value === 'words' ? 'docx' : (value as FileFormat)))}
+          buttons={[...pageFormats, 'words' as const].map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
         />
       </View>
+      {words ? (
+        <Choice
+          label={say('send.format.words')}
+          value={format}
+          options={wordFormats.map((id) => ({ value: id, label: say(`send.format.${id}`), name: say(`send.about.${id}`) }))}
+          onChange={(value) => void dispatch(setFormat(document, value))}
+        />
+      ) : null}
       {pages.length > 1 ? (
         <View role="group" aria-label={say('send.filesLabel')}>
           <SegmentedButtons
@@ -141,7 +158,7 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
           </View>
           <Switch value={searchable} />
         </PressRow>
-      ) : format === 'text' && read < pages.length ? (
+      ) : words && read < pages.length ? (
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('send.stillReadingText', { done: read, total: pages.length })}
         </Text>

@@ -17,7 +17,7 @@ import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { fileSize } from '../ui/words/format';
 import { sayCode, useSay } from '../ui/words/words';
-import { saveBlob } from '../work/exporting';
+import { saveBlob } from '../work/saveBlob';
 import { keepingProblem } from '../work/importing';
 import { send } from './outbox';
 import { detailsOf, PlaceDetails, type TypedFor } from './PlaceDetails';

@@ -9,7 +9,7 @@ import { useTokens } from '../ui/theme';
 import { problemInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { blobSink, coveredPages, writeBackup, type BackupDone } from '../work/backup';
-import { saveBlob } from '../work/exporting';
+import { saveBlob } from '../work/saveBlob';
 import { keepingProblem } from '../work/importing';
 import { cancelJob, jobOf } from '../work/jobs';
 import { restoreBackup, type RestoreDone } from '../work/restore';

@@ -7,13 +7,14 @@ import { ProofSheet } from '../documents/lazy';
 import { settingsId } from '../store/library';
 import { useApp } from '../store/store';
 import { Action } from '../ui/Action';
+import { Spinner } from '../ui/Spinner';
 import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
 import { corner, fonts } from '../ui/tokens';
 import { useKeys, useLetterKeys } from '../ui/useKeys';
 import { useWide } from '../ui/useWide';
-import { useSay } from '../ui/words/words';
-import { KeysDialog } from './KeysDialog';
+import { useMoreWords, useSay } from '../ui/words/words';
+import { KeysDialog } from './lazy';
 import { Notices } from './Notices';
 
 /** What surrounds every screen: the bar or rail, the other panes at wide size, and words that need saying. */
@@ -24,6 +25,8 @@ export function Frame() {
   const path = usePathname();
   const { id, pageId, from } = useGlobalSearchParams<{ id?: string; pageId?: string; from?: string }>();
   const [keys, setKeys] = useState(false);
+  const say = useSay();
+  const worded = useMoreWords();
   useLetterKeys(useApp((s) => s.library.settings[settingsId]!.letterKeys));
   useKeys({ '?': () => setKeys(true) });
   const inDocument = path.startsWith('/document/') && id;
@@ -53,7 +56,11 @@ export function Frame() {
           ...(wide && (path === '/' || path === '/bin') ? pane : {}),
         }}
       >
-        <Slot />
+        {path === '/' || worded ? (
+          <Slot />
+        ) : (
+          <Spinner label={say('start.opening')} style={{ flex: 1, justifyContent: 'center' }} />
+        )}
       </View>
       {!wide && !inDocument && (path !== '/capture' || from === 'files') ? <BottomBar path={path} /> : null}
       <Notices />

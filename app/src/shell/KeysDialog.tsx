@@ -3,8 +3,7 @@ import { Dialog, Text } from 'react-native-paper';
 import { LetterKeys } from '../settings/LetterKeys';
 import { Action } from '../ui/Action';
 import { Over } from '../ui/Over';
-import { en } from '../ui/words/en';
-import { useSay } from '../ui/words/words';
+import { sayList, useSay } from '../ui/words/words';
 
 /** All keys, on "?", and whether single ones act. */
 export function KeysDialog({ onClose }: { onClose: () => void }) {
@@ -16,7 +15,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
       </Dialog.Title>
       <Dialog.ScrollArea>
         <ScrollView contentContainerStyle={{ gap: 6, paddingVertical: 12 }}>
-          {Object.entries(en.keys.list).map(([id, [key, what]]) => (
+          {Object.entries(sayList('keys.list')).map(([id, [key, what]]) => (
             <View key={id} style={{ flexDirection: 'row', gap: 12 }}>
               <Text variant="labelMedium" style={{ width: 116 }}>
                 {key}

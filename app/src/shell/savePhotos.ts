@@ -1,6 +1,6 @@
 import { Zip, ZipPassThrough } from 'fflate';
 import { allPhotos, getPhoto } from '../store/files';
-import { saveBlob } from '../work/exporting';
+import { saveBlob } from '../work/saveBlob';
 
 /**
  * Hands all stored photographs out as one ZIP file, whatever else is broken.

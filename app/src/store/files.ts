@@ -71,6 +71,10 @@ export interface ReadText {
   language: string;
   lines: ReadWord[][];
   text: string;
+  /** Rules of tables and frames: whether along the page, from where to where; ten-thousandths of the page. */
+  rules?: [across: 0 | 1, x0: number, y0: number, x1: number, y1: number][];
+  /** Codes, with their boxes as words have them. */
+  codes?: { kind: string; text: string; box: [x: number, y: number, width: number, height: number] }[];
   /** Share of what looks like text that could not be read, where that is much. */
   unread: number;
   /** Where the page lay in its photo: photo px of a grid of `photoGrid` × `photoGrid` places over it, row by row, x before y. */

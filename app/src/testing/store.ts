@@ -1,3 +1,4 @@
+import './words';
 import { forgetRead } from '../store/draft';
 import { allOutgoing, allPhotos, dropOutgoing, dropPhotos } from '../store/files';
 import { openDocument, openLibrary } from '../store/open';

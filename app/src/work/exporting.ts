@@ -1,11 +1,13 @@
-import { safeFileName, type Document, type Page } from '@libretto/model';
+import { formatEndings, isWords, safeFileName, type Document, type Page, type WordFormat } from '@libretto/model';
 import { getPhoto, type ReadText } from '../store/files';
 import type { FilePage } from './file.worker';
 import { runJob } from './jobs';
 import { priority } from './pool';
 import { pageImage, workRecipe } from './pageImages';
-import { filePool, pagePool } from './pools';
+import { filePool, pagePool, wordsPool } from './pools';
+import { homeCountry, wordsOnPaper } from './onPaper';
 import { WorkProblem } from './problem';
+import { saveBlob } from './saveBlob';
 import { textOfPage } from './reading';
 
 export interface MadeFile {
@@ -30,11 +32,12 @@ export async function makeFiles(
   const ready = pages.filter((p) => p.state === 'ready' && p.recipe);
   if (!ready.length) throw new WorkProblem('no-page-yet');
   const format = document.format ?? 'pdf';
-  const made: (FilePage & { text: string })[] = [];
+  if (isWords(format)) return wordFiles(document, ready, format, signal, progress);
+  const made: FilePage[] = [];
   for (const page of ready) {
     signal.throwIfAborted();
     const { blob, width, height, widthMm, heightMm } = await pageImage(page, 'print', priority.export, signal);
-    const text = document.searchable === false && format === 'pdf' ? null : await textOfPage(page);
+    const text = document.searchable !== false && format === 'pdf' ? await textOfPage(page) : null;
     const picture = format === 'pictures' && blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
     made.push({
       blob: picture,
@@ -42,13 +45,11 @@ export async function makeFiles(
       height,
       widthMm,
       heightMm,
-      text: text?.text ?? '',
-      ...(text && format === 'pdf' && { words: wordsOver(text, widthMm, heightMm) }),
+      ...(text && { words: wordsOver(text, widthMm, heightMm) }),
     });
     progress(made.length);
   }
   signal.throwIfAborted();
-  if (format === 'text' && !made.some((page) => page.text)) throw new WorkProblem('no-text-yet');
   const dates = [Date.parse(document.createdAt), Date.parse(document.changedAt)] as const;
   const perPage = document.files === 'page';
   const names = fileNames(document, made.length);
@@ -81,15 +82,46 @@ export async function makeFiles(
         ? await work((api) => api.pdf(its, name, ...dates))
         : format === 'tiff'
           ? await work((api) => api.tiff(its, name))
-          : format === 'text'
-            ? await work((api) => api.asIs(new Blob([its.map((page) => page.text).join('\n\f\n'), '\n']), 'txt'))
-            : its.length > 1
-              ? await work((api) => api.zip(pictureNames(document, its)))
-              : await work((api) => api.asIs(its[0]!.blob, extensionOf(its[0]!.blob)));
+          : its.length > 1
+            ? await work((api) => api.zip(pictureNames(document, its)))
+            : await work((api) => api.asIs(its[0]!.blob, extensionOf(its[0]!.blob)));
     files.push({ blob: file.blob, sha256: file.sha256, fileName: safeFileName(name, file.extension) });
   }
   return files;
 }
+
+/** Files of what was read: no picture is made for them. */
+async function wordFiles(
+  document: Document,
+  pages: readonly Page[],
+  format: WordFormat,
+  signal: AbortSignal,
+  progress: (done: number) => void,
+): Promise<MadeFile[]> {
+  const made: { words: ReturnType<typeof wordsOnPaper>; language: string | undefined }[] = [];
+  for (const page of pages) {
+    signal.throwIfAborted();
+    const text = await textOfPage(page);
+    const { widthMm = 210, heightMm = 297 } = page.made ?? {};
+    made.push({ words: wordsOnPaper(text ?? { ...nothingRead }, widthMm, heightMm), language: text?.language });
+    progress(made.length);
+  }
+  const ending = formatEndings[format];
+  const perPage = document.files === 'page';
+  return Promise.all(
+    fileNames(document, made.length).map(async (name, i) => {
+      const its = perPage ? [made[i]!] : made;
+      const language = its.find((page) => page.language)?.language;
+      const about = { title: name, ...(language && { language }), pages: its.map((page) => page.words), id: document.id, changed: Date.parse(document.changedAt), country: homeCountry() as 'GB' }; // prettier-ignore
+      const written = await wordsPool.run((api) => api.write(format, about), priority.export, signal);
+      if (!written.bytes) throw new WorkProblem(written.missing!);
+      const file = await filePool.run((api) => api.asIs(new Blob([written.bytes as BlobPart]), ending), priority.export, signal);
+      return { blob: file.blob, sha256: file.sha256, fileName: safeFileName(name, ending) };
+    }),
+  );
+}
+
+const nothingRead: ReadText = { look: '', documentId: '', language: '', lines: [], text: '', unread: 0, photo: [] };
 
 const extensionOf = (picture: Blob) => (picture.type === 'image/png' ? 'png' : 'jpg');
 const pictureNames = (document: Document, pages: readonly FilePage[]) =>
@@ -136,14 +168,4 @@ export function fileNames({ name, files }: Pick<Document, 'name' | 'files'>, pag
   if (files !== 'page') return [name];
   const digits = String(pages).length;
   return Array.from({ length: pages }, (_, i) => `${name}, ${String(i + 1).padStart(digits, '0')}`);
-}
-
-/** Hands a file to the browser's own saving. */
-export function saveBlob(blob: Blob, fileName: string): void {
-  const url = URL.createObjectURL(blob);
-  const link = window.document.createElement('a');
-  link.href = url;
-  link.download = fileName;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 60_000);
 }

@@ -2,6 +2,7 @@ import type { FileApi } from './file.worker';
 import type { PageApi } from './page.worker';
 import { WorkerPool } from './pool';
 import type { ReadApi } from './read.worker';
+import type { WordsApi } from './words.worker';
 
 /**
  * How many photos are worked on at a time. A photo under work takes up to 300 MB. Safari and WebKitGTK do not say how much memory there is, and round the number of cores up: two at most there.
@@ -33,3 +34,6 @@ export const readPool = new WorkerPool<ReadApi>(() => new Worker('/text/read.js'
   afterMs: 30_000,
   rest: (api) => api.rest(),
 });
+
+/** What was read, to tables, contacts and files of words. */
+export const wordsPool = new WorkerPool<WordsApi>(() => new Worker('/text/words.js', { type: 'module' }), 1);

@@ -11,7 +11,7 @@ import { pagePool, readPool } from './pools';
 import { noteText } from './searching';
 
 /** Raised when pages are read differently, so that they are read anew. */
-const readerVersion = 1;
+const readerVersion = 2;
 /** After so long without a change pages are read. */
 const quietMs = 4000;
 
@@ -66,6 +66,7 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
         );
         const read = await readPool.run((api) => api.read(raster, { widthMm, ...(language && { language, sure: true }) }), 0);
         const [across, down] = [10_000 / raster.width, 10_000 / raster.height];
+        const spot = (x: number, y: number) => [Math.round(x * across), Math.round(y * down)] as const;
         text = {
           look,
           documentId: page.documentId,
@@ -73,6 +74,12 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
           text: read.text,
           unread: Math.round(read.unread * 1000) / 1000,
           photo: places,
+          rules: read.rules.map(({ along, from, to }) => [along === 'x' ? 1 : 0, ...spot(...from), ...spot(...to)]),
+          codes: read.codes.map(({ kind, text: said, box }) => ({
+            kind,
+            text: said,
+            box: [...spot(box.x, box.y), ...spot(box.width, box.height)],
+          })),
           lines: read.lines.map(({ words }) =>
             words.map(({ text: word, box, confidence }): ReadWord => [
               word,

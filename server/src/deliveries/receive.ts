@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { open, statfs } from 'node:fs/promises';
+import { open, readFile, statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { Transform } from 'node:stream';
@@ -78,7 +78,15 @@ const beginnings: Record<string, readonly string[]> = {
   jpg: ['ffd8ff'],
   png: ['89504e470d0a1a0a'],
   zip: ['504b0304'],
+  docx: ['504b0304'],
+  xlsx: ['504b0304'],
+  epub: ['504b0304'],
+  // A web page of ours begins so (vCard: RFC 6350, 6.1.1); what could run something in it is looked for in all of it.
+  html: [Buffer.from('<!DOCTYPE html>').toString('hex')],
+  vcf: [Buffer.from('BEGIN:VCARD').toString('hex')],
 };
+/** Text without a sign of its own. */
+const plainText = new Set(['txt', 'md', 'csv']);
 
 async function isOfItsKind(file: string, fileName: string): Promise<boolean> {
   const ending = fileName.slice(fileName.lastIndexOf('.') + 1);
@@ -87,7 +95,8 @@ async function isOfItsKind(file: string, fileName: string): Promise<boolean> {
     const { buffer, bytesRead } = await handle.read(Buffer.alloc(4096), 0, 4096, 0);
     const head = buffer.subarray(0, bytesRead);
     // Text has no sign of its own, but no NUL either.
-    if (ending === 'txt') return !head.includes(0);
+    if (plainText.has(ending)) return !head.includes(0);
+    if (ending === 'html' && /<(?:script|iframe|object|embed|base|form|meta[^>]+http-equiv)|\son\w+\s*=|javascript:/i.test(await readFile(file, 'utf8'))) return false; // prettier-ignore
     return (beginnings[ending] ?? []).some((hex) => head.subarray(0, hex.length / 2).toString('hex') === hex);
   } finally {
     await handle.close();

@@ -1,6 +1,8 @@
+import { useEffect, useState } from 'react';
 import { createInstance, type TOptions } from 'i18next';
 import { initReactI18next, useTranslation } from 'react-i18next';
 import { en } from './en';
+import type { enMore } from './enMore';
 
 type Leaves<T, P extends string = ''> = {
   [K in keyof T & (string | number)]: T[K] extends string
@@ -13,7 +15,7 @@ type Leaves<T, P extends string = ''> = {
 }[keyof T & (string | number)];
 
 /** A key of the catalogue, without its plural form. */
-export type WordKey = Leaves<typeof en>;
+export type WordKey = Leaves<typeof en & typeof enMore>;
 export type Values = Record<string, string | number>;
 export type Say = (key: WordKey, values?: Values) => string;
 
@@ -33,6 +35,41 @@ void words.use(initReactI18next).init({
   initAsync: false,
   showSupportNotice: false,
 } as Parameters<typeof words.init>[0]);
+
+/** Adds words to those that are there. */
+export const addWords = (more: object): void => void words.addResourceBundle('en', 'translation', more, true, true);
+
+let more: Promise<void> | null = null;
+/** The words of all screens but the first; asked for again where they did not come. */
+export const moreWords = (): Promise<void> =>
+  (more ??= import('./enMore').then(
+    ({ enMore: rest }) => addWords(rest),
+    (error: unknown) => {
+      more = null;
+      throw error;
+    },
+  ));
+
+/** Whether they are there; asks for them. */
+export function useMoreWords(): boolean {
+  const [there, setThere] = useState(() => words.exists('send.title'));
+  useEffect(() => {
+    if (there) return;
+    let timer: ReturnType<typeof setTimeout>;
+    const ask = () =>
+      moreWords().then(
+        () => setThere(true),
+        () => (timer = setTimeout(ask, retryMs)),
+      );
+    void ask();
+    return () => clearTimeout(timer);
+  }, [there]);
+  return there;
+}
+const retryMs = 3000;
+
+/** A list of the catalogue, as it stands there. */
+export const sayList = (key: string): Record<string, readonly [string, string]> => words.t(key, { returnObjects: true }) as never;
 
 export const say: Say = (key, values) => words.t(key, values as TOptions) as string;
 

@@ -1,0 +1,4 @@
+import { lazily } from '../ui/lazily';
+
+export const TableSheet = lazily(() => import('./TableSheet').then((m) => m.TableSheet), { silent: true });
+export const ContactSheet = lazily(() => import('./ContactSheet').then((m) => m.ContactSheet), { silent: true });
