@@ -56,6 +56,20 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
     .boundingBox())!;
   await page.getByLabel('Find on this page').fill('larch');
   await expect(page.getByText('1 place', { exact: true })).toBeVisible();
+
+  // Its table is taken out as one, a cell put right first.
+  await page.getByRole('button', { name: 'Take out as a table' }).click();
+  await page.getByLabel('Row 2, column 1').fill('Larch, boat skin grade, planed');
+  const [table] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as spreadsheet' }).click(),
+  ]);
+  const tableFile = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-e2e-')), 'table.xlsx');
+  await table.saveAs(tableFile);
+  const sheetXml = (part: string) => execFileSync('unzip', ['-p', tableFile, part], { encoding: 'utf8' });
+  expect(sheetXml('xl/sharedStrings.xml')).toContain('Larch, boat skin grade, planed');
+  expect(sheetXml('xl/worksheets/sheet1.xml')).toContain('<v>6.4</v>');
+  await page.keyboard.press('Escape');
   await page.getByRole('tab', { name: 'Marks' }).click();
   const stage = page.locator('[data-testid=marks-stage][aria-busy=false] canvas');
   await expect(stage).toBeVisible({ timeout: 60_000 });

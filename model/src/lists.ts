@@ -41,7 +41,7 @@ export type CoverFill = (typeof coverFills)[number];
 
 /** What a document is sent as: its pages as they look, or what was read on them. */
 export const pageFormats = ['pdf', 'tiff', 'pictures'] as const;
-export const wordFormats = ['text', 'docx', 'xlsx', 'markdown', 'html', 'epub', 'contacts'] as const;
+export const wordFormats = ['docx', 'xlsx', 'text', 'markdown', 'html', 'epub', 'contacts'] as const;
 export const fileFormats = [...pageFormats, ...wordFormats] as const;
 export type FileFormat = (typeof fileFormats)[number];
 export type WordFormat = (typeof wordFormats)[number];

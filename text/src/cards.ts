@@ -46,10 +46,14 @@ export function contactOf(read: readonly { words: readonly Word[] }[], country: 
     const web = webIn.exec(rest)?.[0];
     if (web && (/^(?:https?:|www\.)/i.test(web) || (/^\S+$/.test(rest.trim()) && !/\d{3}/.test(web) && web === web.toLowerCase()))) add('web', web.toLowerCase(), line); // prettier-ignore
     if (!noPhone.test(line.text))
-      for (const [found] of rest.matchAll(phoneIn)) {
-        const number = parsePhoneNumberFromString(found.trim(), country);
-        if (!number?.isPossible() || /^\d{1,2}[./]\d{1,2}[./]\d{2,4}$/.test(found.trim())) continue;
-        add('phone', found.trim().replace(/\s+/g, ' '), line);
+      for (const match of rest.matchAll(phoneIn)) {
+        const found = match[0].trim();
+        if (/^\d{1,2}[./]\d{1,2}[./]\d{2,4}$/.test(found)) continue;
+        // A number from elsewhere than here is one, too, where it says so or begins as numbers do.
+        const called =
+          /(?:tel|phone|fon|mob|cell|port|m|t)\w*\.?:?\s*$/i.test(rest.slice(0, match.index)) || /^[(]?[+0]/.test(found);
+        const digits = found.replace(/\D/g, '').length;
+        if (parsePhoneNumberFromString(found, country)?.isPossible() || (called && digits >= 7 && digits <= 15)) add('phone', found.replace(/\s+/g, ' '), line); // prettier-ignore
       }
     if (parts.length > before) taken.add(line);
     else if (noPhone.test(line.text) && /\d{4}/.test(line.text)) taken.add(line);

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import { Text } from 'react-native-paper';
 import { safeFileName, type Page } from '@libretto/model';
 import { contactFields, type ContactField, type ContactPart } from '@libretto/text/contact';
 import { Action } from '../ui/Action';
@@ -7,6 +8,7 @@ import { Field } from '../ui/Field';
 import { Heading } from '../ui/Heading';
 import { Over } from '../ui/Over';
 import { Snippet } from '../ui/Snippet';
+import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { saveBlob } from '../work/saveBlob';
 import { priority } from '../work/pool';
@@ -27,6 +29,7 @@ interface Typed {
 
 /** What a card says of somebody, each beside the spot that it was read from: put right, then saved as a contact. */
 export function ContactSheet({ page, parts, onClose }: ContactSheetProps) {
+  const t = useTokens();
   const say = useSay();
   const { url, image } = usePageImage(page, 'screen');
   const [typed, setTyped] = useState<Typed[]>(() =>
@@ -54,6 +57,9 @@ export function ContactSheet({ page, parts, onClose }: ContactSheetProps) {
         <ScrollView style={{ flexShrink: 1 }} contentContainerStyle={{ gap: 10 }}>
           {typed.map(({ field, value, part }, i) => (
             <View key={i} style={{ gap: 4 }}>
+              <Text variant="bodySmall" style={{ color: t.pencil }}>
+                {say(`take.field.${field}`)}
+              </Text>
               {url && image && part ? (
                 <Snippet
                   url={url}

@@ -41,6 +41,7 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
   const words = isWords(format);
   const searchable = words || document.searchable !== false;
   const perPage = document.files === 'page';
+  const ready = words ? read : done;
   const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
   const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
   const ink = pages.filter((p) => p.made?.filter === 'ink').length;
@@ -81,8 +82,10 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
           </>
         ) : (
           <>
-            <Text>{say('send.making', { page: Math.min(done + 1, pages.length), total: pages.length })}</Text>
-            <Progress value={done / Math.max(1, pages.length)} label={say('send.progress')} />
+            <Text>
+              {say(words ? 'send.reading' : 'send.making', { page: Math.min(ready + 1, pages.length), total: pages.length })}
+            </Text>
+            <Progress value={ready / Math.max(1, pages.length)} label={say('send.progress')} />
           </>
         )}
         {doubts ? (

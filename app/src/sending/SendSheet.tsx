@@ -167,7 +167,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const press = busy
     ? say('send.putting')
     : !files
-      ? say('send.makingPdf')
+      ? say('send.makingFile')
       : count > 1
         ? say('send.toPlaces', { count })
         : chosen[0]

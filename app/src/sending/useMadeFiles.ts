@@ -1,10 +1,11 @@
 import { useEffect, useState } from 'react';
-import type { Document, Page, Problem } from '@libretto/model';
-import { useApp } from '../store/store';
+import { isWords, type Document, type Page, type Problem } from '@libretto/model';
+import { useApp, useAppDispatch } from '../store/store';
 import { makeFiles, type MadeFile } from '../work/exporting';
 import { imageKey } from '../work/pageImages';
 import { wasCancelled } from '../work/pool';
 import { problemOf } from '../work/problem';
+import { isReadable, readText } from '../work/reading';
 
 export interface Making {
   /** One, or one for each page. */
@@ -15,6 +16,7 @@ export interface Making {
 
 /** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
 export function useMadeFiles(document: Document, pages: readonly Page[]): Making {
+  const dispatch = useAppDispatch();
   const [made, setMade] = useState<(Making & { key: string; pixels: string }) | null>(null);
   // A page that has just been read is in the file, too.
   const texts = useApp((s) =>
@@ -43,8 +45,17 @@ export function useMadeFiles(document: Document, pages: readonly Page[]): Making
         key,
         pixels,
       }));
-    makeFiles(document, pages, controller.signal, (done) => tell({ done })).then(
-      (files) => tell({ files }),
+    const make = async () => {
+      // What goes out is what was read: it is read now. Each page that is known then begins this anew.
+      if (isWords(document.format ?? 'pdf'))
+        for (const page of pages) {
+          if (controller.signal.aborted) return null;
+          if (isReadable(page)) await dispatch(readText(page)).catch(() => null);
+        }
+      return makeFiles(document, pages, controller.signal, (done) => tell({ done }));
+    };
+    make().then(
+      (files) => files && tell({ files }),
       (error: unknown) => !wasCancelled(error) && tell({ problem: problemOf(error) }),
     );
     return () => controller.abort();

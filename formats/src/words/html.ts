@@ -2,7 +2,7 @@ import type { Block, Content, TableRows } from '@libretto/model/content';
 
 export const xml = (text: string): string =>
   // Characters that XML 1.0 does not have.
-  // eslint-disable-next-line no-control-regex
+   
   text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '').replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!); // prettier-ignore
 
 const look = `body{font:1rem/1.5 Georgia,serif;max-width:44rem;margin:2rem auto;padding:0 1rem}table{border-collapse:collapse;margin:1em 0}th,td{border:1px solid #888;padding:.2em .6em;text-align:left;vertical-align:top}section+section{border-top:1px dashed #888;margin-top:2em;padding-top:1em}`;
