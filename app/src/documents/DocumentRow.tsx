@@ -16,7 +16,7 @@ const tones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust
 
 /** What can be done with a document from its row; the same object as long as the shelf stands. */
 export interface DocumentActions {
-  ask: (what: 'file' | 'tags', summary: Summary) => void;
+  ask: (what: 'file' | 'tags' | 'backup', summary: Summary) => void;
   bin: (summary: Summary) => void;
   /** Chosen or not; with `reach`, all from the one that was chosen last. */
   toggle: (id: string, reach: boolean) => void;
@@ -131,6 +131,7 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
             { icon: 'checkbox-multiple-outline', title: say('select.this'), onPress: () => actions.toggle(summary.id, false) },
             { icon: 'folder-outline', title: say('folder.file'), onPress: () => actions.ask('file', summary) },
             { icon: 'tag-outline', title: say('tags.title'), onPress: () => actions.ask('tags', summary) },
+            { icon: 'cellphone-arrow-down', title: say('shelf.backup'), onPress: () => actions.ask('backup', summary) },
             { icon: 'delete-outline', title: say('shelf.bin'), onPress: () => actions.bin(summary) },
           ]}
         />

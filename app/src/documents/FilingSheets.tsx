@@ -23,11 +23,12 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { VirtualList } from '../ui/VirtualList';
 import { useSay } from '../ui/words/words';
+import { BackupSheet } from './BackupSheet';
 import { documentsOnShelf, tagsOnShelf } from './shelfRows';
 
 /** What is asked about folders, or about documents. */
 export interface Asking {
-  what: 'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'file' | 'tags' | 'join';
+  what: 'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'file' | 'tags' | 'join' | 'backup';
   folder?: Folder;
   documents: readonly Summary[];
 }
@@ -51,6 +52,7 @@ export function FilingSheets({ asking, at, onClose, onDone, onFolder }: FilingSh
     onClose();
     onDone();
   };
+  if (what === 'backup') return <BackupSheet documents={documents} onClose={done} />;
   if (what === 'newFolder' || (what === 'renameFolder' && folder))
     return (
       <NameSheet

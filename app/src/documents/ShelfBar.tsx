@@ -7,7 +7,7 @@ import { useSay } from '../ui/words/words';
 
 export interface ShelfBarProps {
   documents: readonly Summary[];
-  onAsk: (what: 'file' | 'tags' | 'join') => void;
+  onAsk: (what: 'file' | 'tags' | 'join' | 'backup') => void;
   onEnd: () => void;
 }
 
@@ -27,6 +27,7 @@ export function ShelfBar({ documents, onAsk, onEnd }: ShelfBarProps) {
       <BarAction icon="folder-outline" label={say('folder.file')} disabled={none} onPress={() => onAsk('file')} />
       <BarAction icon="tag-outline" label={say('tags.title')} disabled={none} onPress={() => onAsk('tags')} />
       <BarAction icon="set-merge" label={say('shelf.join')} disabled={documents.length < 2} onPress={() => onAsk('join')} />
+      <BarAction icon="cellphone-arrow-down" label={say('common.save')} disabled={none} onPress={() => onAsk('backup')} />
       <BarAction icon="delete-outline" label={say('common.delete')} disabled={none} onPress={bin} />
     </Bar>
   );

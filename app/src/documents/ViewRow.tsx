@@ -5,7 +5,7 @@ import { useApp } from '../store/store';
 import { IconAction } from '../ui/IconAction';
 import { MoreMenu } from '../ui/MoreMenu';
 import { useTokens } from '../ui/theme';
-import { corner } from '../ui/tokens';
+import { ToggleWord } from '../ui/ToggleWord';
 import { useSay } from '../ui/words/words';
 import { documentsOnShelf, shelfFilters, tagsOnShelf, type ShelfFilter } from './shelfRows';
 
@@ -32,7 +32,7 @@ export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder
     <View style={{ flexDirection: 'row', alignItems: 'center', marginRight: -12 }}>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} style={{ flex: 1 }} contentContainerStyle={{ gap: 6 }}>
         {shelfFilters.map((id) => (
-          <Word
+          <ToggleWord
             key={id}
             on={filter === id}
             words={say(`shelf.filter.${id}`)}
@@ -40,7 +40,7 @@ export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder
           />
         ))}
         {tags.map((each) => (
-          <Word
+          <ToggleWord
             key={each}
             on={tag === each}
             words={say('shelf.tag', { tag: each })}
@@ -60,31 +60,6 @@ export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder
       </MoreMenu>
       <IconAction icon="folder-plus-outline" label={say('folder.new')} onPress={onFolder} />
     </View>
-  );
-}
-
-/** A word that is on or off. */
-function Word({ on, words, onPress }: { on: boolean; words: string; onPress: () => void }) {
-  const t = useTokens();
-  return (
-    <TouchableRipple
-      role="button"
-      aria-pressed={on}
-      onPress={onPress}
-      style={{
-        minHeight: 44,
-        justifyContent: 'center',
-        paddingHorizontal: 12,
-        borderRadius: corner,
-        borderWidth: 1,
-        borderColor: on ? t.wine : t.hairline,
-        backgroundColor: on ? t.wine : t.leaf,
-      }}
-    >
-      <Text variant="bodySmall" style={{ color: on ? t.onWine : t.pencil }}>
-        {words}
-      </Text>
-    </TouchableRipple>
   );
 }
 

@@ -1,12 +1,15 @@
 import { Link, useRouter } from 'expo-router';
-import { memo, useEffect, useMemo } from 'react';
-import { View } from 'react-native';
+import { memo, useEffect, useMemo, useState } from 'react';
+import { ScrollView, View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
-import { isOpenDelivery, needsAttention, type Delivery } from '@libretto/model';
+import { isOpenDelivery, needsAttention, safeFileName, type Delivery } from '@libretto/model';
 import { openDeliveries } from '../store/open';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { Heading } from '../ui/Heading';
+import { MoreMenu } from '../ui/MoreMenu';
+import { SearchField } from '../ui/SearchField';
+import { ToggleWord } from '../ui/ToggleWord';
 import { Progress } from '../ui/Progress';
 import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
@@ -15,6 +18,8 @@ import { useTitle } from '../ui/useTitle';
 import { VirtualList } from '../ui/VirtualList';
 import { fileSize, problemAlone, problemInWords, whenInWords } from '../ui/words/format';
 import { useSay, type WordKey } from '../ui/words/words';
+import { saveBlob } from '../work/saveBlob';
+import { historyCsv, isSought, placesUsed } from './history';
 import { cancelSending, saidToHaveArrived, tryAgain } from './outbox';
 
 type Row = { kind: 'head'; key: string; title: WordKey } | { kind: 'delivery'; key: string; delivery: Delivery | null };
@@ -28,6 +33,8 @@ const groups: { title: WordKey; holds: (d: Delivery) => boolean }[] = [
   { title: 'outbox.cancelled', holds: isCancelled },
 ];
 
+/** From so many on they can be searched. */
+const leastToSearch = 5;
 /** How many deliveries are read at a time. */
 const portion = 60;
 
@@ -39,8 +46,18 @@ export function Outbox() {
   useTitle(say('outbox.title'));
   const held = useApp((s) => s.library.delivery);
   const posted = useApp((s) => s.library.outbox);
+  const [query, setQuery] = useState('');
+  const [place, setPlace] = useState<string | null>(null);
+  const all = useMemo(() => posted.flatMap((p) => held[p.id] ?? []), [held, posted]);
+  const places = useMemo(() => placesUsed(all), [all]);
+  const save = () => {
+    const heads = (['sent', 'file', 'bytes', 'place', 'folder', 'addresses', 'state', 'arrived', 'where', 'sha256', 'readBack', 'messageId', 'receipt'] as const).map((id) => say(`outbox.csv.${id}`)); // prettier-ignore
+    const sought = all.filter((d) => isSought(d, query, place));
+    const stateOf = (d: Delivery) => say(groups.find((g) => g.holds(d))?.title ?? 'outbox.under');
+    saveBlob(new Blob([historyCsv(sought, heads, stateOf)], { type: 'text/csv' }), safeFileName(say('outbox.csvName'), 'csv'));
+  };
   const rows = useMemo((): Row[] => {
-    const known = posted.flatMap((p) => held[p.id] ?? []);
+    const known = posted.flatMap((p) => held[p.id] ?? []).filter((d) => isSought(d, query, place));
     const unread = posted.filter((p) => !held[p.id]).slice(0, portion);
     return [
       ...groups.flatMap(({ title, holds }): Row[] => {
@@ -48,9 +65,9 @@ export function Outbox() {
         const read: Row[] = list.map((delivery) => ({ kind: 'delivery', key: delivery.id, delivery }));
         return list.length ? [{ kind: 'head', key: title, title }, ...read] : [];
       }),
-      ...unread.map((p): Row => ({ kind: 'delivery', key: p.id, delivery: null })),
+      ...(query || place ? [] : unread).map((p): Row => ({ kind: 'delivery', key: p.id, delivery: null })),
     ];
-  }, [held, posted]);
+  }, [held, posted, query, place]);
   const missing = useMemo(() => posted.filter((p) => !held[p.id]).slice(0, portion), [held, posted]);
   useEffect(() => {
     if (missing.length) void dispatch(openDeliveries(missing.map((p) => p.id)));
@@ -65,11 +82,41 @@ export function Outbox() {
       sizeOf={(i) => (rows[i]!.kind === 'head' ? 34 : 110)}
       paddingEnd={16}
       header={
-        <Heading variant="headlineLarge" style={{ padding: 16, paddingBottom: 4 }}>
-          {say('outbox.title')}
-        </Heading>
+        <View style={{ padding: 16, paddingBottom: 4, gap: 10, maxWidth: 752 }}>
+          <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+            <Heading variant="headlineLarge" style={{ flex: 1 }}>
+              {say('outbox.title')}
+            </Heading>
+            {all.length ? (
+              <MoreMenu
+                label={say('common.more')}
+                entries={[
+                  { icon: 'cellphone-arrow-down', title: say('outbox.saveCsv'), disabled: missing.length > 0, onPress: save },
+                ]}
+              />
+            ) : null}
+          </View>
+          {all.length > leastToSearch || query || place ? (
+            <>
+              <SearchField value={query} label={say('outbox.search')} onChange={setQuery} />
+              {places.length > 1 ? (
+                <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={{ gap: 6 }}>
+                  {places.map(({ id, name }) => (
+                    <ToggleWord key={id} on={place === id} words={name} onPress={() => setPlace(place === id ? null : id)} />
+                  ))}
+                </ScrollView>
+              ) : null}
+            </>
+          ) : null}
+        </View>
       }
-      footer={posted.length ? null : <Text style={{ padding: 16, color: t.pencil, maxWidth: 720 }}>{say('outbox.empty')}</Text>}
+      footer={
+        rows.length ? null : (
+          <Text role="status" style={{ padding: 16, color: t.pencil, maxWidth: 720 }}>
+            {say(posted.length ? 'outbox.noneFound' : 'outbox.empty')}
+          </Text>
+        )
+      }
       render={(i) => {
         const row = rows[i]!;
         return (

@@ -1,0 +1,2 @@
+export * from './backup';
+export { restoreBackup } from './restore';
