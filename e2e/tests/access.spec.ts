@@ -43,6 +43,9 @@ test('every screen, light and dark: nothing that axe-core knows of is in anybody
   await page.getByRole('button', { name: 'Send to Workshop' }).click();
   await expect(page.getByTestId('delivery-arrived')).toBeVisible({ timeout: 60_000 });
   await clean(page, /^Outbox · Libretto$/);
+  await page.goto('/help?at=capture');
+  await expect(page.getByRole('heading', { name: 'Taking pages' })).toBeVisible();
+  await clean(page, /^Help · Libretto$/);
   await page.goto('/places');
   await expect(page.getByTestId('place')).toHaveCount(3);
   await clean(page, /^Places · Libretto$/);

@@ -1,5 +1,6 @@
 import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
 import type { PageImage } from './pageImage';
+import { makeArchival } from './archival';
 import { TextLayer } from './textLayer';
 
 export interface PdfMeta {
@@ -13,7 +14,7 @@ const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once. Words that were read lie over their page, unseen.
+ * are embedded once. Words that were read lie over their page, unseen. By the rules of PDF/A-2b.
  */
 export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
@@ -62,6 +63,7 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     );
   }
   layer.end();
+  makeArchival(pdf, meta);
   return pdf.save({ useObjectStreams: false });
 }
 

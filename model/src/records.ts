@@ -332,6 +332,8 @@ export const settingsSchema = z.object({
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */
   folders: z.optional(z.record(z.string(), z.string())),
+  /** Hints that somebody has done or put away. */
+  hintsDone: z.optional(z.array(z.string())),
   /** How the shelf is sorted; without it, the newest first. */
   shelfOrder: z.optional(z.enum(shelfOrders)),
 });

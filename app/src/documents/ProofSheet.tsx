@@ -11,6 +11,7 @@ import { useDocument, useTurns } from '../store/useDocument';
 import { Action } from '../ui/Action';
 import { Banner } from '../ui/Banner';
 import { DropArea } from '../ui/DropArea';
+import { Hint } from '../ui/Hint';
 import { Heading } from '../ui/Heading';
 import { IconAction } from '../ui/IconAction';
 import { Progress } from '../ui/Progress';
@@ -195,6 +196,9 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
                         {say('document.review')}
                       </Button>
                     </Banner>
+                  ) : null}
+                  {!narrow && pages.length > 1 ? (
+                    <Hint id="select" words={say('document.hintSelect')} done={selection.on} />
                   ) : null}
                   {newer.map((pageId) => (
                     <Banner

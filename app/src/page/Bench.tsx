@@ -107,6 +107,11 @@ export function Bench({ documentId, pageId, drawer, find = '', back }: BenchProp
               onPress: () => page && void dispatch(turnPages([page])),
             },
             { icon: 'delete-outline', title: say('page.delete'), disabled: !page, onPress: remove },
+            {
+              icon: 'book-open-page-variant-outline',
+              title: say('help.title'),
+              onPress: () => router.push(`/help?at=${drawer}`),
+            },
           ]}
         />
       </View>

@@ -27,6 +27,11 @@ export function Settings() {
   return (
     <ScrollView contentContainerStyle={{ padding: 16, gap: 14, maxWidth: 620 }}>
       <Heading variant="headlineLarge">{say('settings.title')}</Heading>
+      <Link href="/help" asChild>
+        <Action icon="book-open-page-variant-outline" role="link" style={{ alignSelf: 'flex-start' }}>
+          {say('help.title')}
+        </Action>
+      </Link>
       <Heading level={2} variant="titleLarge">
         {say('settings.look')}
       </Heading>

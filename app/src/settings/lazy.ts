@@ -2,3 +2,4 @@ import { lazily } from '../ui/lazily';
 
 export const Backup = lazily(() => import('./Backup').then((m) => m.Backup));
 export const NamePattern = lazily(() => import('./NamePattern').then((m) => m.NamePattern));
+export const Help = lazily(() => import('./Help').then((m) => m.Help));

@@ -1,5 +1,7 @@
+import { useGlobalSearchParams, usePathname, useRouter } from 'expo-router';
 import { ScrollView, View } from 'react-native';
 import { Dialog, Text } from 'react-native-paper';
+import { helpFor } from '../settings/helpSections';
 import { LetterKeys } from '../settings/LetterKeys';
 import { Action } from '../ui/Action';
 import { Over } from '../ui/Over';
@@ -8,6 +10,9 @@ import { sayList, useSay } from '../ui/words/words';
 /** All keys, on "?", and whether single ones act. */
 export function KeysDialog({ onClose }: { onClose: () => void }) {
   const say = useSay();
+  const router = useRouter();
+  const path = usePathname();
+  const { drawer } = useGlobalSearchParams<{ drawer?: string }>();
   return (
     <Over label={say('keys.title')} maxWidth={480} onClose={onClose}>
       <Dialog.Title role="heading" aria-level={2}>
@@ -27,6 +32,15 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
         </ScrollView>
       </Dialog.ScrollArea>
       <Dialog.Actions>
+        <Action
+          icon="book-open-page-variant-outline"
+          onPress={() => {
+            onClose();
+            router.push(`/help?at=${helpFor(path, drawer)}`);
+          }}
+        >
+          {say('help.thisScreen')}
+        </Action>
         <Action onPress={onClose}>{say('common.done')}</Action>
       </Dialog.Actions>
     </Over>

@@ -69,6 +69,114 @@ export const enMore = {
     again: 'Read again: {{language}}',
     select: 'Select words on the page to copy them',
   },
+  help: {
+    title: 'Help',
+    about: 'From paper to proof, a few lines for each part. Nothing leaves this device until you send it.',
+    thisScreen: 'Help for this screen',
+    capture: {
+      title: 'Taking pages',
+      tips: {
+        whole:
+          'Lay the page on something darker or of another colour, flat, with all four edges in the picture and a little of the table round it.',
+        light:
+          'Let the light come from the side. A shadow of hand or phone does little harm; a bright reflection does: tilt the phone or move a step.',
+        close:
+          'Fill the picture with the page. Whole, Close, Light and Still each show a bar; when all four are full the page takes itself, and the next one can follow.',
+        several: 'Cards, receipts or two facing pages may lie in one picture: each becomes a page of its own.',
+        far: 'A board, a screen or a page on a wall is taken as well as one on a table.',
+      },
+    },
+    edges: {
+      title: 'Edges',
+      tips: {
+        corners:
+          'Drag a corner or a side; the glass shows the spot under your finger. Arrow keys move it by one pixel, ten with Shift.',
+        curve: 'Books and curled sheets: “Curve the sides” and pull the line onto the edge. The page is flattened by it.',
+        whole: 'Where there is no edge to be seen, “Whole photo” takes it all.',
+      },
+    },
+    pages: {
+      title: 'The pages of a document',
+      tips: {
+        doubts: 'Doubts stand on their pages in words. Review goes from one to the next; each has one action that settles it.',
+        choose: 'Hold a page to choose several. Then turn, finish, move, copy, split off or delete them together.',
+        order:
+          'Drag a page to its place, or use the keys. Fronts and backs taken as two runs are put together by “Interleave”, under More.',
+        undo: 'Everything can be taken back, also after a reload. Deleted things lie in the bin for 30 days.',
+      },
+    },
+    finish: {
+      title: 'Finish',
+      tips: {
+        compare: 'The same detail is shown under each filter, at full size: take the one in which the small print reads best.',
+        hold: 'Hold the page to see the photograph as it was taken.',
+        colour: 'Auto keeps pictures, maps and coloured paper; it leaves a page as it is rather than lose something.',
+      },
+    },
+    marks: {
+      title: 'Marks',
+      tips: {
+        stay: 'What you draw or write stays on the print when a corner moves or the page is turned, and can be changed or deleted later.',
+        cover:
+          'What is covered is gone from every file that leaves: its pixels and its words. The photograph on this device still has it.',
+      },
+    },
+    text: {
+      title: 'Words, tables, contacts, codes',
+      tips: {
+        read: 'Pages are read by themselves, on this device. Select words over the page and copy them like any text.',
+        doubt: 'Words that were read unsurely are underlined. “Check uncertain words” shows each beside its spot.',
+        take: 'A table can be taken out as a spreadsheet, a card as a contact. A code is never opened by itself.',
+      },
+    },
+    shelf: {
+      title: 'The shelf',
+      tips: {
+        find: 'Search names, words on the pages, tags, folders and dates: “november”, “last week”, “2026-11”.',
+        file: 'Folders and tags: hold a document, or open its menu.',
+      },
+    },
+    send: {
+      title: 'Sending',
+      tips: {
+        format:
+          'PDF at true size, searchable; TIFF without loss; pictures; or the words as a document, tables, a web page or a book.',
+        size: '“No larger than” makes the file fit a mail and says what is given up.',
+        places: 'Several places at once. What was used last stands first.',
+      },
+    },
+    outbox: {
+      title: 'Outbox and proof',
+      tips: {
+        proof: 'A folder’s copy is read back and compared; a mail is proved by the answer of the server that accepted it.',
+        waits: 'Without a network it waits and goes by itself. Nothing is sent twice.',
+        doubt: '“May have arrived” is never sent again by itself: look there, then say so.',
+        history: 'The history can be searched, and saved as a table.',
+      },
+    },
+    places: {
+      title: 'Places',
+      tips: {
+        add: 'A cloud folder (WebDAV) or a mail account. “Try it” shows each step: reached, written, read back, cleared away.',
+        password: 'Passwords go to the server, are kept encrypted there and never come back.',
+      },
+    },
+    phone: {
+      title: 'On a phone',
+      tips: {
+        pair: 'Scan the code shown under “Use on a phone” with the phone. It works in its browser and can be installed.',
+        offline: 'Once opened, it works without a network.',
+      },
+    },
+    safe: {
+      title: 'Keeping safe',
+      tips: {
+        here: 'Documents live in this browser on this device. Clearing its data deletes them: save a backup.',
+        backup:
+          'A backup is a ZIP file that other programs can read. A document can be saved as a file of its own from its menu on the shelf.',
+      },
+    },
+  },
   take: {
     label: 'To take out of the page',
     table: 'Table: {{rows}} rows, {{columns}} columns',
@@ -605,6 +713,7 @@ export const enMore = {
     forGood: 'Delete for good',
   },
   document: {
+    hintSelect: 'Hold a page to choose several; drag one to move it.',
     title: 'Document',
     gone: 'There is no such document',
     binned: 'This document is in the bin',

@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { Help } from '../settings/lazy';
+
+export default function HelpRoute() {
+  const { at } = useLocalSearchParams<{ at?: string }>();
+  return <Help at={at || null} />;
+}
