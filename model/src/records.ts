@@ -207,6 +207,8 @@ export const documentSchema = z.object({
   format: z.optional(z.enum(fileFormats)),
   /** A PDF of it is made no larger than so many megabytes, with fewer dots where that must be; without it, as it is. */
   underMb: z.optional(z.number().check(z.positive())),
+  /** What printed page numbers say of its order, once somebody has put that away. */
+  numbersSeen: z.optional(z.string()),
   /** Whether its files carry the words that were read on it; without it, yes. */
   searchable: z.optional(z.boolean()),
   demo: z.optional(z.boolean()),

@@ -66,7 +66,6 @@ export async function buildApp({
       .header('cross-origin-resource-policy', 'same-origin');
   });
 
-  app.get('/api/health', async () => ({ ok: true }));
   const places = new PlaceBook({ fixed, dataDir, reach: { privately: rules.privatePlaces } });
   await app.register(placesPlugin, { prefix: '/api', places, changedByPaired: rules.placesChangedBy === 'paired' });
   await app.register(deliveries, { prefix: '/api', places, dataDir });

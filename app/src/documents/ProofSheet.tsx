@@ -11,7 +11,7 @@ import { useDocument, useTurns } from '../store/useDocument';
 import { Action } from '../ui/Action';
 import { Banner } from '../ui/Banner';
 import { DropArea } from '../ui/DropArea';
-import { Hint } from '../ui/Hint';
+
 import { Heading } from '../ui/Heading';
 import { IconAction } from '../ui/IconAction';
 import { Progress } from '../ui/Progress';
@@ -23,7 +23,9 @@ import { sizesInWords, sizesOf } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { cancelJob, jobOf } from '../work/jobs';
 import { useBringIn } from '../work/useBringIn';
+import { Hint } from './Hint';
 import { LookClosely } from './lazy';
+import { OrderNotice } from './OrderNotice';
 import { NameLine } from './NameLine';
 import { PageGrid } from './PageGrid';
 import { SelectionBar } from './SelectionBar';
@@ -197,6 +199,7 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
                       </Button>
                     </Banner>
                   ) : null}
+                  {narrow ? null : <OrderNotice document={document} pages={pages} />}
                   {!narrow && pages.length > 1 ? (
                     <Hint id="select" words={say('document.hintSelect')} done={selection.on} />
                   ) : null}

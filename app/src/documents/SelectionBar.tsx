@@ -11,6 +11,7 @@ import { useKeys } from '../ui/useKeys';
 import { problemAlone } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { savePdfOf } from '../work/exporting';
+import { bringIn, chooseFiles } from '../work/importing';
 import { wasCancelled } from '../work/pool';
 import { problemOf } from '../work/problem';
 import { MoveSheet } from './MoveSheet';
@@ -73,6 +74,17 @@ export function SelectionBar({ document, pages, selection }: SelectionBarProps) 
       title: say('check.action.retake'),
       disabled: !alone,
       onPress: () => alone && router.navigate(`/capture?into=${document.id}&again=${alone.id}`),
+    },
+    {
+      icon: 'image-plus',
+      title: say('select.insert'),
+      disabled: !alone,
+      onPress: () =>
+        alone &&
+        chooseFiles((files) => {
+          selection.end();
+          void dispatch(bringIn(files, document.id, { after: alone.id }));
+        }),
     },
     {
       icon: 'cellphone-arrow-down',

@@ -230,7 +230,7 @@ export function setFiles(document: Document, files: 'one' | 'page') {
   });
 }
 
-/** What it is sent as. */
+/** How large its PDF may become. */
 export function setUnder(document: Document, underMb: number | undefined) {
   return change({
     documentIds: [document.id],
@@ -238,10 +238,19 @@ export function setUnder(document: Document, underMb: number | undefined) {
   });
 }
 
+/** What it is sent as. */
 export function setFormat(document: Document, format: FileFormat) {
   return change({
     documentIds: [document.id],
     ops: [{ op: 'set', kind: 'document', id: document.id, path: ['format'], value: format }],
+  });
+}
+
+/** What the printed page numbers say has been seen, and is to be left as it is. */
+export function setNumbersSeen(document: Document, seen: string) {
+  return change({
+    documentIds: [document.id],
+    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['numbersSeen'], value: seen }],
   });
 }
 

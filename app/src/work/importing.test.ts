@@ -82,6 +82,16 @@ describe('files are brought in', () => {
     expect(store.getState().library.document[id]!.pageIds).toHaveLength(2);
   });
 
+  test('behind a page, in the order of the files', async () => {
+    const store = await begin();
+    const id = (await store.dispatch(bringIn([file('a.jpg', jpeg), file('d.jpg', jpeg)], null)))!;
+    const [first] = store.getState().library.document[id]!.pageIds;
+    await store.dispatch(bringIn([file('b.jpg', jpeg), file('c.jpg', jpeg)], id, { after: first! }));
+    const { library } = store.getState();
+    const names = library.document[id]!.pageIds.map((pageId) => library.photo[library.page[pageId]!.photoId]!.name);
+    expect(names).toEqual(['a.jpg', 'b.jpg', 'c.jpg', 'd.jpg']);
+  });
+
   test('a name for a new document is kept', async () => {
     const store = await begin();
     const id = (await store.dispatch(bringIn([file('a.webp', webp as BlobPart)], null, { name: 'Timber docket' })))!;

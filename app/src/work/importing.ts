@@ -70,6 +70,8 @@ export interface BringingIn {
   /** For a new document. */
   name?: string;
   demo?: boolean;
+  /** The page behind which they stand, in the order of the files; without it they are the last. */
+  after?: string;
   signal?: AbortSignal;
 }
 
@@ -79,15 +81,17 @@ export interface BringingIn {
  *
  * @returns the document's id, or null when nothing came in.
  */
-export function bringIn(files: readonly File[], into: string | null, { signal: given, ...keeping }: BringingIn = {}) {
+export function bringIn(files: readonly File[], into: string | null, { signal: given, after, ...keeping }: BringingIn = {}) {
   const documentId = into ?? newId();
   return runJob('import', documentId, files.length, async ({ signal, tell }, dispatch): Promise<string | null> => {
     let begun = into !== null;
+    let last = after;
     let done = 0;
     let total = files.length;
     const over = () => signal.aborted || given?.aborted;
     const keep = async (picture: Parameters<typeof keepPage>[1]) => {
-      await dispatch(keepPage(documentId, picture, keeping));
+      const page = await dispatch(keepPage(documentId, picture, { ...keeping, ...(last && { after: last }) }));
+      if (last) last = page.id;
       begun = true;
       void dispatch(lookAtPages([documentId]));
     };
@@ -112,6 +116,16 @@ export function bringIn(files: readonly File[], into: string | null, { signal: g
     }
     return begun ? documentId : null;
   });
+}
+
+/** Lets somebody choose photographs and PDFs. */
+export function chooseFiles(onFiles: (files: readonly File[]) => void): void {
+  const input = window.document.createElement('input');
+  input.type = 'file';
+  input.multiple = true;
+  input.accept = 'image/*,application/pdf';
+  input.onchange = () => input.files?.length && onFiles([...input.files]);
+  input.click();
 }
 
 /** Why a picture could not be kept. */

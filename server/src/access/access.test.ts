@@ -179,6 +179,7 @@ describe('open to the network', () => {
       '/authority.crt.bak',
       '//api/places',
       '/api/health/..%2fplaces',
+      '/api/metrics',
     ])
       // prettier-ignore
       expect([url, (await ask(url)).status]).toEqual([url, 401]);
@@ -187,6 +188,7 @@ describe('open to the network', () => {
     expect([page.status, page.headers.location]).toEqual([303, '/sign-in']);
     expect((await ask('/sign-in')).text).toContain('Pass phrase');
     expect((await ask('/api/health')).status).toBe(200);
+    expect((await ask('/api/ready')).status).toBe(200);
     const authority = await ask('/authority.crt');
     expect(authority.headers['content-type']).toBe('application/x-x509-ca-cert');
     expect(new X509Certificate(authority.text).fingerprint256).toBe(prepared.network.certificate().fingerprint);

@@ -35,7 +35,7 @@ const isLoopback = (host: string) => /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/
 const nameOf = (host: string) => host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '');
 export const isEncrypted = (request: FastifyRequest) => (request.raw.socket as Partial<TLSSocket>).encrypted === true;
 /** What answers without a session. */
-const isOpen = (url: string) => /^\/(sign-in|authority\.crt|api\/health|pair\/[\w-]{1,64})(\?|$)/.test(url);
+const isOpen = (url: string) => /^\/(sign-in|authority\.crt|api\/(?:health|ready)|pair\/[\w-]{1,64})(\?|$)/.test(url);
 
 /**
  * Who may use the server. On loopback, plainly: this machine. Over TLS: paired devices, by the session that a pass phrase or a one-time code gave them.

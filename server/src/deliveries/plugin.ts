@@ -13,6 +13,7 @@ import {
 } from '@libretto/model';
 import { answerOf, isOpen, received, reopened, type Entry } from '../ledger/entry';
 import { FileLedger } from '../ledger/fileLedger';
+import { watching } from '../watching';
 import type { PlaceBook } from '../places/placeBook';
 import { Carrying } from './carrying';
 import { receive, UploadError } from './receive';
@@ -41,6 +42,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   const incoming = path.join(dataDir, 'incoming');
   const carrying = new Carrying({ ledger, places, incoming, log: app.log, ...(carryMs && { carryMs }) });
   app.decorate('carrying', carrying);
+  await app.register(watching, { dataDir });
   // What a stopped server left is looked at once this one has its port, or when the first delivery comes.
   let begun: Promise<void> | undefined;
   const begin = () =>

@@ -101,7 +101,7 @@ export const enMore = {
         doubts: 'Doubts stand on their pages in words. Review goes from one to the next; each has one action that settles it.',
         choose: 'Hold a page to choose several. Then turn, finish, move, copy, split off or delete them together.',
         order:
-          'Drag a page to its place, or use the keys. Fronts and backs taken as two runs are put together by “Interleave”, under More.',
+          'Drag a page to its place, or use the keys. Fronts and backs taken as two runs are put together by “Backs between fronts”, under More.',
         undo: 'Everything can be taken back, also after a reload. Deleted things lie in the bin for 30 days.',
       },
     },
@@ -713,6 +713,11 @@ export const enMore = {
     forGood: 'Delete for good',
   },
   document: {
+    numbersMissing_one: 'By the printed numbers a page is missing: {{numbers}}',
+    numbersMissing_other: 'By the printed numbers pages are missing: {{numbers}}',
+    numbersOrder: 'The printed numbers say another order',
+    numbersOrderTitle: 'In the order of the printed numbers',
+    numbersSee: 'See it',
     hintSelect: 'Hold a page to choose several; drag one to move it.',
     title: 'Document',
     gone: 'There is no such document',
@@ -752,6 +757,7 @@ export const enMore = {
     },
   },
   select: {
+    insert: 'Insert files after it',
     begin: 'Select pages',
     not: 'Deselect',
     doubtful: 'Doubtful',

@@ -4,9 +4,9 @@ import { Button, Text } from 'react-native-paper';
 import { changeSettings } from '../store/editing';
 import { settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
-import { useTokens } from './theme';
-import { corner } from './tokens';
-import { useSay } from './words/words';
+import { useTokens } from '../ui/theme';
+import { corner } from '../ui/tokens';
+import { useSay } from '../ui/words/words';
 
 export interface HintProps {
   id: string;
