@@ -100,3 +100,13 @@ test('a cloud folder and a mail account are added, tried, used with a folder mad
   await dav.close();
   await new Promise<void>((resolve) => smtp.close(() => resolve()));
 });
+
+test('in German from the settings on, and after a reload', async ({ page }) => {
+  await begin(page, '/settings');
+  await page.getByRole('radio', { name: 'Deutsch' }).click();
+  await expect(page.getByRole('heading', { name: 'Einstellungen' })).toBeVisible();
+  await expect(page.locator('html')).toHaveAttribute('lang', 'de');
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Aufnehmen' })).toBeVisible();
+  await expect(page.getByPlaceholder('Namen, Wörter, Daten suchen')).toBeVisible();
+});

@@ -12,7 +12,7 @@ import { store, useApp } from '../store/store';
 import { paperSettings } from '../ui/icons';
 import { Spinner } from '../ui/Spinner';
 import { darkTheme, lightTheme } from '../ui/theme';
-import { useSay } from '../ui/words/words';
+import { language, useMoreWords, useSay } from '../ui/words/words';
 
 function Painted({ children }: { children: ReactNode }) {
   const system = useColorScheme() === 'dark' ? 'dark' : 'light';
@@ -59,6 +59,9 @@ export default function Layout() {
 function Opened() {
   const say = useSay();
   const start = useApp((s) => s.session.start);
+  const worded = useMoreWords();
+  // The first screen has its words in English.
+  if (language !== 'en' && !worded) return <Spinner style={{ flex: 1, justifyContent: 'center' }} />;
   if (start === 'ready') return <Frame />;
   if (start === 'opening') return <Spinner label={say('start.opening')} style={{ flex: 1, justifyContent: 'center' }} />;
   return <StartFailed failed={start.failed} said={start.said} />;

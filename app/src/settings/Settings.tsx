@@ -10,7 +10,7 @@ import { Choice } from '../ui/Choice';
 import { Heading } from '../ui/Heading';
 import { useTokens } from '../ui/theme';
 import { useTitle } from '../ui/useTitle';
-import { useSay } from '../ui/words/words';
+import { appLanguages, chooseLanguage, language, useSay } from '../ui/words/words';
 import { Backup, NamePattern } from './lazy';
 import { LetterKeys } from './LetterKeys';
 import { Room } from './Room';
@@ -36,6 +36,15 @@ export function Settings() {
         {say('settings.look')}
       </Heading>
       <ThemeChoice settings={settings} />
+      <Heading level={2} variant="titleLarge">
+        {say('settings.language')}
+      </Heading>
+      <Choice
+        label={say('settings.language')}
+        value={language}
+        options={appLanguages.map((value) => ({ value, label: say(`settings.languages.${value}`) }))}
+        onChange={chooseLanguage}
+      />
       <Heading level={2} variant="titleLarge">
         {say('settings.phone')}
       </Heading>

@@ -647,6 +647,8 @@ export const enMore = {
   settings: {
     title: 'Settings',
     look: 'Appearance',
+    language: 'Language',
+    languages: { en: 'English', de: 'Deutsch' },
     theme: { system: 'As the device', light: 'Light', dark: 'Dark' },
     keys: 'Keys',
     phone: 'Use on a phone',

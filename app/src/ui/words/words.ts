@@ -14,18 +14,47 @@ type Leaves<T, P extends string = ''> = {
       : Leaves<T[K], `${P}${K}.`>;
 }[keyof T & (string | number)];
 
+type Like<T> = {
+  [K in keyof T]: T[K] extends string ? string : T[K] extends readonly unknown[] ? readonly [string, string] : Like<T[K]>;
+};
+/** Every word of the app in some language. */
+export type Catalogue = Like<typeof en & typeof enMore>;
+
 /** A key of the catalogue, without its plural form. */
 export type WordKey = Leaves<typeof en & typeof enMore>;
 export type Values = Record<string, string | number>;
 export type Say = (key: WordKey, values?: Values) => string;
 
 const browserLanguage = typeof navigator === 'undefined' ? 'en-GB' : navigator.language;
+export const appLanguages = ['en', 'de'] as const;
+export type AppLanguage = (typeof appLanguages)[number];
+const languageKey = 'libretto-language';
+
+/** As it was chosen on this device, else as the browser is set. */
+function wantedLanguage(): AppLanguage {
+  let chosen: string | null = null;
+  try {
+    chosen = localStorage.getItem(languageKey);
+  } catch {
+    // Nothing can be kept here.
+  }
+  return appLanguages.find((id) => id === chosen) ?? (/^de\b/.test(browserLanguage) ? 'de' : 'en');
+}
+export const language = wantedLanguage();
+if (typeof document !== 'undefined') document.documentElement.lang = language;
+
+/** Takes effect when the app begins anew. */
+export function chooseLanguage(next: AppLanguage): void {
+  localStorage.setItem(languageKey, next);
+  window.location.reload();
+}
+
 /** How dates and numbers are written: as the browser says, within the language that the words are in. */
-export const locale = /^en\b/.test(browserLanguage) && browserLanguage !== 'en-US@posix' ? browserLanguage : 'en-GB';
+export const locale = new RegExp(`^${language}\\b`).test(browserLanguage) && browserLanguage !== 'en-US@posix' ? browserLanguage : { en: 'en-GB', de: 'de-DE' }[language]; // prettier-ignore
 
 const words = createInstance();
 void words.use(initReactI18next).init({
-  lng: 'en',
+  lng: language,
   fallbackLng: 'en',
   resources: { en: { translation: en } },
   // Advice and file names hold colons.
@@ -37,13 +66,20 @@ void words.use(initReactI18next).init({
 } as Parameters<typeof words.init>[0]);
 
 /** Adds words to those that are there. */
-export const addWords = (more: object): void => void words.addResourceBundle('en', 'translation', more, true, true);
+export const addWords = (more: object, to: AppLanguage = 'en'): void => void words.addResourceBundle(to, 'translation', more, true, true); // prettier-ignore
 
 let more: Promise<void> | null = null;
-/** The words of all screens but the first; asked for again where they did not come. */
+let allThere = false;
+/** The words of all screens but the first, and all of them in another language; asked for again where they did not come. */
 export const moreWords = (): Promise<void> =>
-  (more ??= import('./enMore').then(
-    ({ enMore: rest }) => addWords(rest),
+  (more ??= (
+    language === 'de'
+      ? import('./de').then(({ de }) => addWords(de, 'de'))
+      : import('./enMore').then(({ enMore: rest }) => addWords(rest))
+  ).then(
+    () => {
+      allThere = true;
+    },
     (error: unknown) => {
       more = null;
       throw error;
@@ -52,7 +88,7 @@ export const moreWords = (): Promise<void> =>
 
 /** Whether they are there; asks for them. */
 export function useMoreWords(): boolean {
-  const [there, setThere] = useState(() => words.exists('send.title'));
+  const [there, setThere] = useState(allThere);
   useEffect(() => {
     if (there) return;
     let timer: ReturnType<typeof setTimeout>;
