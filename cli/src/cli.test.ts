@@ -130,7 +130,8 @@ test('read prints the words of a page where they lie in the photo', async () => 
   expect(await readCommand([photo, broken])).toBe(1);
   expect(errors.join()).toContain('broken.jpg');
   const line = JSON.parse(out[0]!);
-  expect(Object.keys(line)).toEqual(['file', 'page', 'language', 'text', 'words']);
+  expect(Object.keys(line)).toEqual(['file', 'page', 'language', 'text', 'words', 'tables']);
+  expect(line.tables[0].map((row: string[]) => row[0])).toEqual(['Timber', 'Larch, boat skin grade', 'Oak, green, crooks', 'Iroko, planed', 'Douglas fir, clear']); // prettier-ignore
   expect([line.file, line.page, line.language]).toEqual(['timber-docket.jpg', 1, 'en']);
   for (const words of ['Delivery docket', '19 November 2026', 'Douglas fir, clear']) expect(line.text).toContain(words);
   // "Delivery" stands at the top left of the docket, whose corners are known.
@@ -155,6 +156,20 @@ test('scan --text writes a PDF whose words are found', async () => {
   const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
   for (const words of ['Delivery docket', 'Iroko, planed', '19 November 2026']) expect(text).toContain(words);
 }, 120_000);
+
+test('scan writes what was read by the ending of the file; without a table no workbook', async () => {
+  const file = path.join(folder, 'docket.md');
+  expect(await scanCommand([photo, '--out', file])).toBe(0);
+  const text = readFileSync(file, 'utf8');
+  expect(text).toContain('# docket');
+  expect(text).toMatch(/\| Iroko, planed \| 44 x 145 \| 3.0 \| 9 \|/);
+  const card = path.join(folder, 'card.png');
+  await sharp({ create: { width: 900, height: 500, channels: 3, background: '#fff' } })
+    .png()
+    .toFile(card);
+  expect(await scanCommand([card, '--out', path.join(folder, 'none.xlsx')])).toBe(1);
+  expect(errors.join()).toContain('there is no table');
+}, 180_000);
 
 test('a photo in which no page is found is taken as a whole, and that is said', async () => {
   const desk = path.join(folder, 'desk.png');
