@@ -9,7 +9,7 @@ camera-plus-outline card-account-details-outline camera-retake-outline camera-sw
 checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop cursor-default-outline
 delete-outline draw-pen dots-horizontal dots-vertical email-outline eye-off-outline eye-outline file-move-outline fit-to-screen-outline flashlight flashlight-off flip-horizontal folder-outline folder-plus-outline
 format-color-fill format-text grid grid-off hand-back-right-off-outline hand-back-right-outline image-broken-variant image-multiple-outline image-plus
-keyboard-outline magnify marker minus-box pencil open-in-new plus redo rotate-right send set-merge sort swap-vertical table tag-outline tray-alert tray-arrow-up undo update vector-curve vector-line vector-square`;
+keyboard-outline magnify marker minus-box pencil open-in-new pail-outline plus redo rotate-right send set-merge sort swap-vertical table tag-outline tray-alert tray-arrow-up undo update vector-curve vector-line vector-square`;
 
 const keyOf = (name) => `mdi${name.replace(/(^|-)\w/g, (m) => m.at(-1).toUpperCase())}`;
 const lines = names.split(/\s+/).map((name) => {

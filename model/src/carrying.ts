@@ -67,6 +67,16 @@ export const folderFormSchema = z.object({
   username: z.string().check(z.maxLength(200)),
   password: z.optional(z.string().check(z.maxLength(500))),
 });
+export const bucketFormSchema = z.object({
+  kind: z.literal('bucket'),
+  name,
+  url: z.url({ protocol: /^https?$/ }),
+  bucket: z.string().check(z.regex(/^[a-z0-9][a-z0-9.-]{1,61}[a-z0-9]$/)),
+  region: z.string().check(z.regex(/^[a-z0-9-]{1,40}$/)),
+  folder: z.string().check(z.maxLength(500)),
+  username: z.string().check(z.minLength(1), z.maxLength(200)),
+  password: z.optional(z.string().check(z.maxLength(500))),
+});
 export const mailFormSchema = z.object({
   kind: z.literal('mail'),
   name,
@@ -80,13 +90,17 @@ export const mailFormSchema = z.object({
   /** Largest mail in bytes. */
   limit: z.int().check(z.minimum(100_000), z.maximum(uploadLimitBytes)),
 });
-export const placeFormSchema = z.discriminatedUnion('kind', [folderFormSchema, mailFormSchema]);
+export const placeFormSchema = z.discriminatedUnion('kind', [folderFormSchema, bucketFormSchema, mailFormSchema]);
 export type FolderForm = z.infer<typeof folderFormSchema>;
 export type MailForm = z.infer<typeof mailFormSchema>;
 export type PlaceForm = z.infer<typeof placeFormSchema>;
 
 /** Steps of trying a place, in their order for each kind. */
-export const trySteps = { folder: ['reached', 'written', 'readBack', 'cleared'], mail: ['reached', 'letIn', 'mailed'] } as const;
+export const trySteps = {
+  folder: ['reached', 'written', 'readBack', 'cleared'],
+  bucket: ['reached', 'written', 'readBack', 'cleared'],
+  mail: ['reached', 'letIn', 'mailed'],
+} as const;
 export type TryStep = (typeof trySteps)[keyof typeof trySteps][number];
 
 /** What came of trying one: the steps that went well, and what stopped it. */

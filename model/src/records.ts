@@ -238,7 +238,7 @@ export const emptyShelf: ShelfRecord = { v: 1, id: 'shelf', folders: {} };
 export const placeSchema = z.object({
   v: z.literal(1),
   id: z.string().check(z.regex(/^[a-z0-9-]{1,40}$/)),
-  kind: z.enum(['folder', 'mail']),
+  kind: z.enum(['folder', 'bucket', 'mail']),
   name: z.string().check(z.minLength(1), z.maxLength(80)),
   /** Folder path, or how many addresses. */
   about: z.string().check(z.maxLength(200)),

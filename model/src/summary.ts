@@ -8,7 +8,7 @@ export type Fate =
   | { code: 'looking' | 'doubts'; pages: number }
   | { code: 'sending'; place: string }
   | { code: 'waiting'; reason?: Problem }
-  | { code: 'arrived'; kind: 'folder' | 'mail'; place: string; at: string }
+  | { code: 'arrived'; kind: 'folder' | 'bucket' | 'mail'; place: string; at: string }
   | { code: 'device' };
 
 /** All that the shelf and the start need of a document, so that neither reads its pages. */

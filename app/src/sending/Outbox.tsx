@@ -144,7 +144,7 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
   const dispatch = useAppDispatch();
   const share = useApp((s) => s.session.sent[d.id] ?? 0);
   const failed = needsAttention(d);
-  const inFolder = d.folder ?? (d.place.kind === 'folder' && d.place.about !== 'folder' ? d.place.about : '');
+  const inFolder = d.folder ?? (d.place.kind !== 'mail' && d.place.about !== 'folder' ? d.place.about : '');
   const addresses = [...(d.to ?? []), ...(d.cc ?? [])].join(', ');
   const to = inFolder
     ? say('outbox.toFolder', { place: d.place.name, folder: inFolder })

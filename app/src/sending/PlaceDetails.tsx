@@ -23,7 +23,7 @@ export interface TypedFor {
 
 /** What goes into the delivery of it; null while it is not enough. */
 export function detailsOf(place: Place, typed: TypedFor = {}): Pick<Delivery, 'to' | 'cc' | 'folder'> | null {
-  if (place.kind === 'folder') return typed.folder === undefined ? {} : { folder: typed.folder };
+  if (place.kind !== 'mail') return typed.folder === undefined ? {} : { folder: typed.folder };
   if (!place.typed) return {};
   const [to, cc] = [splitAddresses(typed.to ?? ''), splitAddresses(typed.cc ?? '')];
   if (!to.length || badAddresses([...to, ...cc]).length) return null;
@@ -41,7 +41,7 @@ export interface PlaceDetailsProps {
 /** What a chosen place wants to know: addresses, or which folder. */
 export function PlaceDetails({ place, typed, onChange, used }: PlaceDetailsProps) {
   const say = useSay();
-  if (place.kind === 'folder') return <FolderOf place={place} folder={typed.folder} onChange={(folder) => onChange({ ...typed, folder })} />; // prettier-ignore
+  if (place.kind !== 'mail') return <FolderOf place={place} folder={typed.folder} onChange={(folder) => onChange({ ...typed, folder })} />; // prettier-ignore
   if (!place.typed) return null;
   return (
     <View style={{ gap: 8, paddingVertical: 8 }}>

@@ -22,6 +22,8 @@ interface Typed {
   name: string;
   url: string;
   folder: string;
+  bucket: string;
+  region: string;
   from: string;
   to: string;
   host: string;
@@ -32,15 +34,23 @@ interface Typed {
   password: string;
 }
 const empty: Typed = {
-  name: '', url: '', folder: '', from: '', to: '', host: '', port: '465', secure: true, limitMb: String(mailLimitBytes / 1e6), username: '', password: '',
+  name: '', url: '', folder: '', bucket: '', region: 'us-east-1', from: '', to: '', host: '', port: '465', secure: true, limitMb: String(mailLimitBytes / 1e6), username: '', password: '',
 }; // prettier-ignore
 
-const kinds: readonly Place['kind'][] = ['folder', 'mail'];
+const kinds: readonly Place['kind'][] = ['folder', 'bucket', 'mail'];
 
 function formOf(kind: Place['kind'], typed: Typed): unknown {
   const { name, username, password } = typed;
   const common = { kind, name: name.trim(), username: username.trim(), ...(password && { password }) };
   if (kind === 'folder') return { ...common, url: typed.url.trim(), folder: typed.folder.trim() };
+  if (kind === 'bucket')
+    return {
+      ...common,
+      url: typed.url.trim(),
+      bucket: typed.bucket.trim(),
+      region: typed.region.trim(),
+      folder: typed.folder.trim(),
+    };
   return {
     ...common,
     from: typed.from.trim(),
@@ -197,6 +207,13 @@ function Form({ kind, place, onKept }: { kind: Place['kind']; place: Place | nul
       {kind === 'folder' ? (
         <>
           {line('url', { inputMode: 'url', placeholder: say('places.example.url') })}
+          {line('folder', { placeholder: say('places.example.folder') })}
+        </>
+      ) : kind === 'bucket' ? (
+        <>
+          {line('url', { inputMode: 'url', placeholder: say('places.example.store') })}
+          {line('bucket')}
+          {line('region')}
           {line('folder', { placeholder: say('places.example.folder') })}
         </>
       ) : (

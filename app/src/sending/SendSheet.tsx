@@ -78,7 +78,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const count = chosen.length + here.length;
   const typedFor = (p: Place): TypedFor => {
     const folder = lastFolders[p.id];
-    return { ...(p.kind === 'folder' && folder !== undefined && { folder }), ...draft.typed?.[p.id] };
+    return { ...(p.kind !== 'mail' && folder !== undefined && { folder }), ...draft.typed?.[p.id] };
   };
   const details = new Map(chosen.map((p) => [p.id, detailsOf(p, typedFor(p))]));
   const incomplete = [...details.values()].includes(null);

@@ -117,7 +117,7 @@ export function factsOf(answer: DeliveryAnswer, delivery: Delivery): Partial<Del
       const reason = answer.code === 'cancelled' ? { code: 'cancelled' } : { code: `server-${answer.code}`, said: answer.reason };
       if (answer.code === 'unknown' && delivery.state === 'carrying')
         // The server that took it over has lost it. A folder is looked into before anything is put there; a mail may have gone out.
-        return delivery.place.kind === 'folder'
+        return delivery.place.kind !== 'mail'
           ? { state: 'waiting', reason: undefined, nextAt: undefined }
           : { state: 'doubt', reason };
       return { state: answer.again ? 'waiting' : 'failed', reason, nextAt: undefined, ...heard };

@@ -75,7 +75,7 @@ export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { pla
   };
   app.get<{ Params: { id: string }; Querystring: { in?: string } }>('/places/:id/folders', async ({ params, query }) => {
     const place = places.find(params.id);
-    const start = place?.kind === 'folder' ? place.folder : '';
+    const start = place && 'folder' in place ? place.folder : '';
     const folder = query.in ?? start;
     return { folder, folders: await browsable(params.id).browse(folder, AbortSignal.timeout(tryMs)) };
   });

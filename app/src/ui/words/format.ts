@@ -86,7 +86,7 @@ export function fateInWords(say: Say, fate: Fate, now: Date): FateWords {
       const when = isSameDay(at, now) ? time.format(at) : short.format(at);
       return {
         tone: 'good',
-        words: say(fate.kind === 'folder' ? 'fate.arrivedFolder' : 'fate.arrivedMail', { place: fate.place, when }),
+        words: say(fate.kind !== 'mail' ? 'fate.arrivedFolder' : 'fate.arrivedMail', { place: fate.place, when }),
       };
     }
     default:

@@ -6,6 +6,7 @@ import { Transform, type Readable } from 'node:stream';
 import { fetch } from '@buttercup/fetch';
 import { AuthType, createClient, getPatcher, type FileStat, type WebDAVClient } from 'webdav';
 import { numberedName, type Proof, type TryAnswer } from '@libretto/model';
+import { statusFault, waitOf } from '../httpFault';
 import { CarryError, networkFault, type Attempt, type Cargo, type Carrier } from '../carrier';
 import { addressWithin, lookupWithin, type Reach } from '../reach';
 import { watch } from '../watch';
@@ -223,14 +224,6 @@ interface Failure {
 }
 const statusOf = (error: unknown) => (error as Failure).status;
 
-/** What is asked for by `Retry-After` (RFC 9110, 10.2.3), ms. */
-function waitOf(error: unknown): number | undefined {
-  const said = (error as Failure).response?.headers?.get('retry-after');
-  if (!said) return undefined;
-  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - Date.now();
-  return ms > 0 ? ms : undefined;
-}
-
 function explain(error: unknown, who: string): Error {
   if (error instanceof CarryError) return error;
   if ((error as Failure).type === 'no-redirect')
@@ -238,32 +231,7 @@ function explain(error: unknown, who: string): Error {
   const fault = networkFault(error, who);
   if (fault) return fault;
   const status = statusOf(error);
-  const waitMs = waitOf(error);
-  const again = (code: string, words: string) => new CarryError(code, words, true, waitMs ? { waitMs } : {});
-  switch (status) {
-    case undefined:
-      return error as Error;
-    case 401:
-    case 403:
-      return new CarryError('refused', `${who} refuses the user name and password that the server has for it. Change them under Places, or ask whoever runs the server.`, false); // prettier-ignore
-    case 404:
-    case 409:
-      // After it was written it is a matter of time; a folder that is not there is made at the next attempt.
-      return again('not-there', `${who} does not find what was just put there`);
-    case 408:
-      return again('timeout', `${who} took too long to answer`);
-    case 413:
-      return new CarryError('too-large', `${who} refuses a file of this size`, false);
-    case 423:
-      return again('locked', `${who} is locked by somebody just now`);
-    case 425:
-    case 429:
-      return again('busy', `${who} asks to be left alone for a while`);
-    case 507:
-      return again('full', `${who} is full. Make room there; it is tried again by itself.`);
-    default:
-      return status >= 500
-        ? again('server-fault', `${who} has a fault (${status})`)
-        : new CarryError('refused', `${who} refused the file (${status})`, false);
-  }
+  return status === undefined
+    ? (error as Error)
+    : statusFault(status, who, waitOf((error as Failure).response?.headers?.get('retry-after')));
 }
