@@ -125,6 +125,11 @@ try {
   await page.getByLabel('Find on this page').fill('plating');
   await page.waitForTimeout(800);
   await shot('text');
+  await page.getByRole('button', { name: 'Take out as a table' }).click();
+  await page.getByText('Save as spreadsheet').waitFor();
+  await page.waitForTimeout(800);
+  await shot('table');
+  await page.keyboard.press('Escape');
   await page.getByLabel('To the pages').click();
   await leaves(3);
   await quiet();
@@ -146,6 +151,10 @@ try {
   await page.getByText('On this device').waitFor();
   await page.waitForTimeout(800);
   await shot('settings');
+  await page.goto(`${base}/help`);
+  await page.getByText('Taking pages').waitFor();
+  await page.waitForTimeout(800);
+  await shot('help');
   await page.goto(`${base}/phone`);
   await page.getByText('Paired devices').waitFor();
   await page.waitForTimeout(800);
