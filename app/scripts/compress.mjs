@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 
 /** What the shelf's first visit may weigh, with brotli: what it has come to with folders and tags (the aim is 350). */
-const budgetKb = 372;
+const budgetKb = 373;
 const dist = fileURLToPath(new URL('../dist/', import.meta.url));
 const files = readdirSync(dist, { recursive: true })
   .filter((file) => /\.(html|m?js|css|json|svg|wasm|webmanifest|ico|bcmap|icc)$/.test(file))

@@ -68,6 +68,8 @@ export const markSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.enum(['ink', 'highlight']),
     id,
+    /** Strokes that were put on together, as those of a signature, are one to whoever takes hold of them. */
+    group: z.optional(id),
     /** With the pressure of a pen, 0..1, where there is one. */
     points: z.array(z.union([place, z.tuple([photoPx, photoPx, z.number().check(z.minimum(0), z.maximum(1))])])).check(z.minLength(1), z.maxLength(4000)), // prettier-ignore
     widthMm: z.number().check(z.minimum(0.1), z.maximum(30)),

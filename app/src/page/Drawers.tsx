@@ -25,6 +25,7 @@ import { MarksDrawer } from './MarksDrawer';
 import { MarksStage } from './MarksStage';
 import { NoteSheet } from './NoteSheet';
 import { isCurved, polygonFor, withGutter, type Quad } from './quad';
+import { SignatureSheet } from './lazy';
 import { TextDrawer } from './TextDrawer';
 import { TextStage } from './TextStage';
 import { useDetails } from './useDetails';
@@ -253,6 +254,8 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
               onChoice={marks.choose}
               held={marks.held}
               onEdit={marks.edit}
+              onSign={marks.sign}
+              signed={marks.signature !== null}
               onDelete={marks.remove}
             />
           ) : drawer === 'text' ? (
@@ -317,6 +320,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
           </Action>
         </View>
       </View>
+      {marks.signing ? <SignatureSheet kept={marks.signature} onKeep={marks.keepSignature} onClose={marks.endSigning} /> : null}
       {marks.noting ? <NoteSheet before={marks.noting.mark?.text ?? ''} onKeep={marks.keepNote} onClose={marks.endNote} /> : null}
     </View>
   );

@@ -7,7 +7,7 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { highlighters, inks } from '../work/markDrawing';
-import { shapes, sizesPt, toolIds, widthsMm, type ToolChoice, type ToolId } from './markTools';
+import { noteKinds, shapes, sizesPt, toolIds, widthsMm, type ToolChoice, type ToolId } from './markTools';
 
 export interface MarksDrawerProps {
   choice: ToolChoice;
@@ -16,6 +16,9 @@ export interface MarksDrawerProps {
   held: Mark | null;
   onEdit: (mark: Mark) => void;
   onDelete: (id: string) => void;
+  /** The signature is to be drawn, or another one. */
+  onSign: () => void;
+  signed: boolean;
 }
 
 const icons: Record<ToolId, string> = {
@@ -28,7 +31,7 @@ const icons: Record<ToolId, string> = {
 };
 
 /** Six tools at most, and what belongs to the chosen one. */
-export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete }: MarksDrawerProps) {
+export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, signed }: MarksDrawerProps) {
   const t = useTokens();
   const say = useSay();
   const { id, width } = choice;
@@ -79,6 +82,21 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete }: MarksD
                 onPress={() => onChoice({ ...choice, shape })}
               >
                 <Text variant="bodySmall">{say(`marks.shape.${shape}`)}</Text>
+              </Choice>
+            ))
+          : null}
+        {id === 'note'
+          ? noteKinds.map((writes) => (
+              <Choice
+                key={writes}
+                on={choice.writes === writes}
+                label={say(`marks.writes.${writes}`)}
+                onPress={() => {
+                  onChoice({ ...choice, writes });
+                  if (writes === 'signature' && (!signed || choice.writes === 'signature')) onSign();
+                }}
+              >
+                <Text variant="bodySmall">{say(`marks.writes.${writes}`)}</Text>
               </Choice>
             ))
           : null}

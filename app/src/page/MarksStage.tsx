@@ -8,6 +8,7 @@ import { useKeys } from '../ui/useKeys';
 import { useSay } from '../ui/words/words';
 import { boundsOf, coverOver, drawMark, type MarkView } from '../work/markDrawing';
 import { usePageImage } from '../work/usePageImage';
+import { belong, signatureMarks } from '../work/signature';
 import type { Places } from '../work/usePlaces';
 import type { MarkTool } from './markTools';
 
@@ -17,10 +18,10 @@ export interface MarksStageProps {
   tool: MarkTool;
   selected: string | null;
   onSelect: (id: string | null) => void;
-  onMark: (mark: Mark) => void;
+  onMark: (...marks: Mark[]) => void;
   /** A note is wanted at a place of the photo, and beside it a place on the same line. */
   onNote: (at: [number, number], along: [number, number]) => void;
-  onChange: (mark: Mark) => void;
+  onChange: (...marks: Mark[]) => void;
   onDelete: (id: string) => void;
 }
 
@@ -66,8 +67,13 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     if ('text' in mark) return { ...mark, at: to(mark.at), along: to(mark.along) };
     return { ...mark, from: to(mark.from), to: to(mark.to) };
   };
+  /** A mark and those that belong to it. */
+  const held = (id: string | null): Mark[] => {
+    const one = marks.find((m) => m.id === id);
+    return one ? marks.filter((m) => belong(m, one)) : [];
+  };
   const shown = [
-    ...marks.map((mark) => (moving?.id === mark.id ? shifted(mark, moving.by) : mark)),
+    ...marks.map((mark) => (moving && held(moving.id).includes(mark) ? shifted(mark, moving.by) : mark)),
     ...(drawing ? [drawing] : []),
   ];
 
@@ -89,9 +95,9 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     }
     c.scale(dots, dots);
     for (const mark of shown) if (mark.kind !== 'cover') drawMark(c, mark, view);
-    const held = shown.find((mark) => mark.id === selected);
-    if (held) {
-      const b = boundsOf(c, held, view);
+    const taken = shown.filter((mark) => held(selected).some((m) => m.id === mark.id));
+    if (taken.length) {
+      const b = around(taken.map((mark) => boundsOf(c, mark, view)));
       c.globalCompositeOperation = 'source-over';
       c.setLineDash([6, 4]);
       c.lineWidth = 2;
@@ -123,7 +129,7 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       const hit = markAt(at);
       onSelect(hit?.id ?? null);
       if (hit) setMoving({ id: hit.id, from: at, by: [0, 0] });
-    } else if (tool.kind !== 'note') {
+    } else if (tool.kind !== 'note' && tool.kind !== 'signature') {
       onSelect(null);
       const p = onPhoto(at);
       const id = newId();
@@ -153,10 +159,14 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     if (!view || !event.isPrimary) return;
     const at = placeOf(event);
     const far = Math.hypot(at[0] - start.current[0], at[1] - start.current[1]) >= leastDragPx;
+    if (tool.kind === 'signature' && !far) {
+      const mm = ([x, y]: Point): Point => onPhoto([x * view.pxPerMm, y * view.pxPerMm]);
+      onMark(...signatureMarks(tool.signature, [at[0] / view.pxPerMm, at[1] / view.pxPerMm], tool, mm, newId));
+    }
     if (tool.kind === 'note' && !far) onNote(onPhoto(at), onPhoto([Math.min(width, at[0] + 40), at[1]]));
     if (moving) {
-      const mark = marks.find((m) => m.id === moving.id);
-      if (mark && far) onChange(shifted(mark, moving.by));
+      const its = held(moving.id);
+      if (its.length && far) onChange(...its.map((m) => shifted(m, moving.by)));
       setMoving(null);
     }
     if (drawing) {
@@ -166,8 +176,8 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     }
   };
   const nudge = (dx: number, dy: number) => (event: KeyboardEvent) => {
-    const mark = marks.find((m) => m.id === selected);
-    if (mark && view) onChange(shifted(mark, [dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1)]));
+    if (selected && view)
+      onChange(...held(selected).map((m) => shifted(m, [dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1)])));
   };
   useKeys(
     Object.fromEntries(
@@ -225,6 +235,16 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       ) : null}
     </div>
   );
+}
+
+function around(boxes: readonly { x: number; y: number; width: number; height: number }[]) {
+  const [x, y] = [Math.min(...boxes.map((b) => b.x)), Math.min(...boxes.map((b) => b.y))];
+  return {
+    x,
+    y,
+    width: Math.max(...boxes.map((b) => b.x + b.width)) - x,
+    height: Math.max(...boxes.map((b) => b.y + b.height)) - y,
+  };
 }
 
 /** Pens tell how hard they press; fingers and mice do not, whatever they say. */

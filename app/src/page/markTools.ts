@@ -1,10 +1,12 @@
 import type { CoverFill, MarkColour } from '@libretto/model';
+import type { Signature } from '../work/signature';
 
 /** What is put on the page by the next touch. */
 export type MarkTool =
   | { kind: 'select' }
   | { kind: 'ink' | 'highlight'; widthMm: number; colour: MarkColour }
-  | { kind: 'note'; sizePt: number; colour: MarkColour }
+  | { kind: 'note'; writes: NoteKind; sizePt: number; colour: MarkColour }
+  | { kind: 'signature'; signature: Signature; widthMm: number; colour: MarkColour }
   | { kind: 'line' | 'arrow' | 'box' | 'tick' | 'cross'; widthMm: number; colour: MarkColour }
   | { kind: 'cover'; fill: CoverFill };
 
@@ -15,6 +17,11 @@ export type ToolId = (typeof toolIds)[number];
 export const shapes = ['line', 'arrow', 'box', 'tick', 'cross'] as const;
 /** Three widths of each, mm. */
 export const widthsMm = { pen: [0.35, 0.8, 1.8], highlight: [3, 5, 9], shapes: [0.35, 0.8, 1.8] } as const;
+/** What a note writes: what is typed, today's date, or the signature that is kept on this device. */
+export const noteKinds = ['text', 'date', 'signature'] as const;
+export type NoteKind = (typeof noteKinds)[number];
+/** How wide a signature is put on, mm. */
+export const signaturesMm = [30, 45, 65] as const;
 export const sizesPt = [10, 14, 20] as const;
 
 export interface ToolChoice {
@@ -23,6 +30,7 @@ export interface ToolChoice {
   width: 0 | 1 | 2;
   colours: Record<'pen' | 'highlight' | 'note' | 'shapes', MarkColour>;
   shape: (typeof shapes)[number];
+  writes: NoteKind;
   fill: CoverFill;
 }
 
@@ -31,13 +39,15 @@ export const firstChoice: ToolChoice = {
   width: 1,
   colours: { pen: 'red', highlight: 'brass', note: 'blue', shapes: 'red' },
   shape: 'arrow',
+  writes: 'text',
   fill: 'black',
 };
 
-export function toolOf({ id, width, colours, shape, fill }: ToolChoice): MarkTool {
+export function toolOf({ id, width, colours, shape, writes, fill }: ToolChoice, signature: Signature | null = null): MarkTool {
   if (id === 'pen') return { kind: 'ink', widthMm: widthsMm.pen[width], colour: colours.pen };
   if (id === 'highlight') return { kind: 'highlight', widthMm: widthsMm.highlight[width], colour: colours.highlight };
-  if (id === 'note') return { kind: 'note', sizePt: sizesPt[width], colour: colours.note };
+  if (id === 'note' && writes === 'signature' && signature) return { kind: 'signature', signature, widthMm: signaturesMm[width], colour: colours.note }; // prettier-ignore
+  if (id === 'note') return { kind: 'note', writes, sizePt: sizesPt[width], colour: colours.note };
   if (id === 'shapes') return { kind: shape, widthMm: widthsMm.shapes[width], colour: colours.shapes };
   return id === 'cover' ? { kind: 'cover', fill } : { kind: 'select' };
 }

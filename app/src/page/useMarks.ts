@@ -3,6 +3,8 @@ import type { Mark, Page } from '@libretto/model';
 import { setMarks } from '../store/editing';
 import { newId } from '../store/ids';
 import { useAppDispatch, useAppStore } from '../store/store';
+import { dayInFigures } from '../ui/words/format';
+import { belong, keepSignature, keptSignature, type Signature } from '../work/signature';
 import { firstChoice, sizesPt, toolOf, type ToolChoice } from './markTools';
 
 interface Noting {
@@ -21,8 +23,10 @@ export function useMarks(page: Page) {
   // As the page is by now: a quick hand puts on the next one before the last is stored.
   const now = () => store.getState().library.page[page.id] ?? page;
   const marksNow = () => now().recipe?.marks ?? [];
-  const add = (mark: Mark) => void dispatch(setMarks(now(), [...marksNow(), mark]));
-  const change = (mark: Mark) => void dispatch(setMarks(now(), marksNow().map((m) => (m.id === mark.id ? mark : m)), 'markChange')); // prettier-ignore
+  const add = (...more: Mark[]) => void dispatch(setMarks(now(), [...marksNow(), ...more]));
+  const change = (...changed: Mark[]) => void dispatch(setMarks(now(), marksNow().map((m) => changed.find((c) => c.id === m.id) ?? m), 'markChange')); // prettier-ignore
+  const [signature, setSignature] = useState(keptSignature);
+  const [signing, setSigning] = useState(false);
   const marks = page.recipe?.marks ?? [];
   return {
     choice,
@@ -30,7 +34,16 @@ export function useMarks(page: Page) {
       setChoice(next);
       if (next.id !== 'select') setSelected(null);
     },
-    tool: toolOf(choice),
+    tool: toolOf(choice, signature),
+    signing,
+    sign: () => setSigning(true),
+    keepSignature: (next: Signature | null) => {
+      keepSignature(next);
+      setSignature(next);
+      setSigning(false);
+    },
+    endSigning: () => setSigning(false),
+    signature,
     selected: marks.some((m) => m.id === selected) ? selected : null,
     held: marks.find((m) => m.id === selected) ?? null,
     select: setSelected,
@@ -38,10 +51,16 @@ export function useMarks(page: Page) {
     change,
     remove: (id: string) => {
       setSelected(null);
-      void dispatch(setMarks(now(), marksNow().filter((m) => m.id !== id), 'markDelete')); // prettier-ignore
+      void dispatch(setMarks(now(), marksNow().filter((m) => !belong(m, marksNow().find((k) => k.id === id) ?? m)), 'markDelete')); // prettier-ignore
     },
     noting,
-    note: (at: [number, number], along: [number, number]) => setNoting({ at, along }),
+    note: (at: [number, number], along: [number, number]) => {
+      if (choice.writes === 'date')
+        add({ kind: 'note', id: newId(), at, along, text: dayInFigures(new Date()), sizePt: sizesPt[choice.width], colour: choice.colours.note }); // prettier-ignore
+      // None is kept yet: it is drawn first.
+      else if (choice.writes === 'signature') setSigning(true);
+      else setNoting({ at, along });
+    },
     edit: (mark: Mark) => 'text' in mark && setNoting({ at: mark.at, along: mark.along, mark }),
     keepNote: (text: string) => {
       if (noting?.mark) change({ ...noting.mark, text });

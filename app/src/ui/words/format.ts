@@ -33,6 +33,9 @@ export function whenInWords(say: Say, iso: string, now: Date): string {
   return isSameDay(at, now) ? say('outbox.today', { time: time.format(at) }) : short.format(at);
 }
 
+/** A day as it is written on papers, all in figures. */
+export const dayInFigures = (day: Date): string => new Intl.DateTimeFormat(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).format(day); // prettier-ignore
+
 /** "2.1 MB", as people say it: decimal units, two figures. */
 export const fileSize = (size: number): string =>
   size < 1000 ? b.format(size) : size < 999_500 ? kb.format(size / 1000) : (size < 9.95e6 ? mb1 : mb0).format(size / 1e6);
