@@ -7,6 +7,7 @@ import { useTokens } from '../ui/theme';
 import { useTitle } from '../ui/useTitle';
 import { sayList, useSay } from '../ui/words/words';
 import { HelpDrawing } from './HelpDrawing';
+import { KeyList } from './KeyList';
 import { helpSections, type HelpSection } from './helpSections';
 
 /** The whole job in short chapters; it opens at the one that was asked for. */
@@ -28,14 +29,7 @@ export function Help({ at }: { at: string | null }) {
         {say('keys.title')}
       </Heading>
       <View style={{ gap: 6 }}>
-        {Object.entries(sayList('keys.list')).map(([id, [key, what]]) => (
-          <View key={id} style={{ flexDirection: 'row', gap: 12 }}>
-            <Text variant="labelMedium" style={{ width: 116 }}>
-              {key}
-            </Text>
-            <Text style={{ flex: 1 }}>{what}</Text>
-          </View>
-        ))}
+        <KeyList />
       </View>
     </ScrollView>
   );

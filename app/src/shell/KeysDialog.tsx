@@ -1,11 +1,12 @@
 import { useGlobalSearchParams, usePathname, useRouter } from 'expo-router';
-import { ScrollView, View } from 'react-native';
-import { Dialog, Text } from 'react-native-paper';
+import { ScrollView } from 'react-native';
+import { Dialog } from 'react-native-paper';
 import { helpFor } from '../settings/helpSections';
+import { KeyList } from '../settings/KeyList';
 import { LetterKeys } from '../settings/LetterKeys';
 import { Action } from '../ui/Action';
 import { Over } from '../ui/Over';
-import { sayList, useSay } from '../ui/words/words';
+import { useSay } from '../ui/words/words';
 
 /** All keys, on "?", and whether single ones act. */
 export function KeysDialog({ onClose }: { onClose: () => void }) {
@@ -20,14 +21,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
       </Dialog.Title>
       <Dialog.ScrollArea>
         <ScrollView contentContainerStyle={{ gap: 6, paddingVertical: 12 }}>
-          {Object.entries(sayList('keys.list')).map(([id, [key, what]]) => (
-            <View key={id} style={{ flexDirection: 'row', gap: 12 }}>
-              <Text variant="labelMedium" style={{ width: 116 }}>
-                {key}
-              </Text>
-              <Text style={{ flex: 1 }}>{what}</Text>
-            </View>
-          ))}
+          <KeyList />
           <LetterKeys />
         </ScrollView>
       </Dialog.ScrollArea>

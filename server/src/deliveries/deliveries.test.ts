@@ -166,7 +166,16 @@ describe('what is taken over', () => {
     ['Docket.png', file, 'other-kind'],
     ['Words.txt', Buffer.from('a\0b'), 'other-kind'],
     ['Docket.exe', file, 'bad-request'],
-    ['Docket.html', file, 'bad-request'],
+    ['Docket.html', file, 'other-kind'],
+    // A web page of ours has nothing in it that could run.
+    [
+      'Docket.html',
+      Buffer.from('<!DOCTYPE html>\n<html><body><p>Iroko</p><script>alert(1)</script></body></html>'),
+      'other-kind',
+    ],
+    ['Docket.html', Buffer.from('<!DOCTYPE html>\n<html><body onload="alert(1)"></body></html>'), 'other-kind'],
+    ['Docket.docx', file, 'other-kind'],
+    ['Docket.svg', Buffer.from('<svg/>'), 'bad-request'],
     ['Docket\u061c.pdf', file, 'bad-request'],
     ['Docket\u{e0041}.pdf', file, 'bad-request'],
     ['Docket\u3164.pdf', file, 'bad-request'],
@@ -178,6 +187,19 @@ describe('what is taken over', () => {
       code,
       again: false,
     });
+  });
+
+  test.each([
+    ['Docket.html', '<!DOCTYPE html>\n<html><body><p>Iroko, planed &lt;script&gt;</p></body></html>'],
+    ['Docket.md', '# Docket'],
+    ['Suppliers.vcf', 'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Noor Aspinall\r\nEND:VCARD\r\n'],
+    ['Docket.docx', 'PK\u0003\u0004'],
+  ])('%s is taken over', async (fileName, text) => {
+    const { put } = await start(folder());
+    const body = Buffer.from(text);
+    const sha256 = createHash('sha256').update(body).digest('hex');
+    const answer = await put('delivery-kind', request('yard-records', { fileName, bytes: body.length, sha256 }), body);
+    expect(['received', 'carrying', 'arrived']).toContain(answer.state);
   });
 
   test('an address that is none is refused before anything goes out', async () => {

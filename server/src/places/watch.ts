@@ -1,3 +1,6 @@
+import { createHash } from 'node:crypto';
+import type { Readable } from 'node:stream';
+
 /** Aborts what has not moved for a while, however slowly a whole may go: `alive` is called whenever something came or went. */
 export function watch(outer: AbortSignal, idleMs: number): { signal: AbortSignal; alive: () => void; end: () => void } {
   const controller = new AbortController();
@@ -12,4 +15,30 @@ export function watch(outer: AbortSignal, idleMs: number): { signal: AbortSignal
     },
     end: () => clearTimeout(timer),
   };
+}
+
+/** SHA-256 of what comes, in hexadecimal; given up when nothing comes for a while. @param open makes the stream, which ends with the signal. */
+export async function hashOf(
+  open: (signal: AbortSignal) => Promise<Readable>,
+  outer: AbortSignal,
+  idleMs: number,
+): Promise<string> {
+  const hash = createHash('sha256');
+  const idle = watch(outer, idleMs);
+  try {
+    const stream = await open(idle.signal);
+    const stop = () => stream.destroy(idle.signal.reason as Error);
+    idle.signal.addEventListener('abort', stop);
+    try {
+      for await (const chunk of stream) {
+        idle.alive();
+        hash.update(chunk as Buffer);
+      }
+    } finally {
+      idle.signal.removeEventListener('abort', stop);
+    }
+  } finally {
+    idle.end();
+  }
+  return hash.digest('hex');
 }

@@ -10,7 +10,7 @@ import { numberedName, type Proof, type TryAnswer } from '@libretto/model';
 import { CarryError, networkFault, type Carrier } from '../carrier';
 import { statusFault, waitOf } from '../httpFault';
 import { addressWithin, lookupWithin, type Reach } from '../reach';
-import { watch } from '../watch';
+import { hashOf, watch } from '../watch';
 import type { BucketConfig } from './bucketConfig';
 
 const mostNames = 50;
@@ -96,24 +96,7 @@ export function bucketCarrier(place: BucketConfig, reach: Reach = { privately: t
     }
   }
 
-  async function hashThere(key: string, signal: AbortSignal): Promise<string> {
-    const hash = createHash('sha256');
-    const idle = watch(signal, idleMs);
-    const response = await ask('GET', key, { signal: idle.signal });
-    const stop = () => response.destroy(idle.signal.reason as Error);
-    idle.signal.addEventListener('abort', stop);
-    try {
-      for await (const chunk of response) {
-        idle.alive();
-        hash.update(chunk as Buffer);
-      }
-    } finally {
-      idle.signal.removeEventListener('abort', stop);
-      idle.end();
-    }
-    return hash.digest('hex');
-  }
-
+  const hashThere = (key: string, outer: AbortSignal) => hashOf((signal) => ask('GET', key, { signal }), outer, idleMs);
   const remove = (key: string, signal: AbortSignal) => ask('DELETE', key, { signal }).then(drained);
 
   async function put(key: string, stream: Readable, bytes: number, sha256: string, signal: AbortSignal): Promise<boolean> {

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import http from 'node:http';
 import https from 'node:https';
@@ -9,7 +8,7 @@ import { numberedName, type Proof, type TryAnswer } from '@libretto/model';
 import { statusFault, waitOf } from '../httpFault';
 import { CarryError, networkFault, type Attempt, type Cargo, type Carrier } from '../carrier';
 import { addressWithin, lookupWithin, type Reach } from '../reach';
-import { watch } from '../watch';
+import { hashOf, watch } from '../watch';
 import type { FolderConfig } from './folderConfig';
 
 const mostNames = 50;
@@ -199,23 +198,8 @@ async function look(client: WebDAVClient, path: string, signal: AbortSignal): Pr
   }
 }
 
-async function hashThere(client: WebDAVClient, path: string, signal: AbortSignal): Promise<string> {
-  const hash = createHash('sha256');
-  const idle = watch(signal, idleMs);
-  const stream = client.createReadStream(path, { signal: idle.signal }) as unknown as Readable;
-  const stop = () => stream.destroy(idle.signal.reason as Error);
-  idle.signal.addEventListener('abort', stop);
-  try {
-    for await (const chunk of stream) {
-      idle.alive();
-      hash.update(chunk as Buffer);
-    }
-  } finally {
-    idle.signal.removeEventListener('abort', stop);
-    idle.end();
-  }
-  return hash.digest('hex');
-}
+const hashThere = (client: WebDAVClient, path: string, outer: AbortSignal) =>
+  hashOf(async (signal) => client.createReadStream(path, { signal }) as unknown as Readable, outer, idleMs);
 
 interface Failure {
   status?: number;
