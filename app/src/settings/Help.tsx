@@ -1,9 +1,10 @@
 import { useEffect, useRef } from 'react';
-import { ScrollView, View } from 'react-native';
+import { Pressable, ScrollView, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import { Heading } from '../ui/Heading';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
+import { touch } from '../ui/tokens';
 import { useTitle } from '../ui/useTitle';
 import { sayList, useSay } from '../ui/words/words';
 import { HelpDrawing } from './HelpDrawing';
@@ -21,6 +22,18 @@ export function Help({ at }: { at: string | null }) {
         <Heading variant="headlineLarge">{say('help.title')}</Heading>
         <Text style={{ color: t.pencil }}>{say('help.about')}</Text>
       </View>
+      <View role="navigation" aria-label={say('help.contents')} style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+        {helpSections.map((section) => (
+          <Pressable
+            key={section}
+            role="link"
+            onPress={() => show(document.getElementById(section))}
+            style={{ minHeight: touch, justifyContent: 'center' }}
+          >
+            <Text style={{ color: t.wine }}>{say(`help.${section}.title`)}</Text>
+          </Pressable>
+        ))}
+      </View>
       {helpSections.map((section) => (
         <Chapter key={section} section={section} asked={section === at} />
       ))}
@@ -35,13 +48,17 @@ export function Help({ at }: { at: string | null }) {
   );
 }
 
+function show(chapter: HTMLElement | null): void {
+  chapter?.scrollIntoView({ block: 'start' });
+  chapter?.focus({ preventScroll: true });
+}
+
 function Chapter({ section, asked }: { section: HelpSection; asked: boolean }) {
   const say = useSay();
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
     if (!asked) return;
-    box.current?.scrollIntoView({ block: 'start' });
-    box.current?.focus({ preventScroll: true });
+    show(box.current);
   }, [asked]);
   return (
     <section ref={box} tabIndex={-1} id={section} style={{ display: 'flex', flexDirection: 'column', gap: 8, outlineOffset: 8 }}>

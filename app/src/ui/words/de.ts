@@ -492,6 +492,7 @@ export const de: Catalogue = {
   help: {
     title: 'Hilfe',
     about: 'Vom Papier zum Beweis, ein paar Zeilen zu jedem Teil. Nichts verlässt dieses Gerät, bevor es gesendet wird.',
+    contents: 'Kapitel',
     thisScreen: 'Hilfe zu dieser Ansicht',
     capture: {
       title: 'Seiten aufnehmen',

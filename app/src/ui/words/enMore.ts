@@ -80,6 +80,7 @@ export const enMore = {
   help: {
     title: 'Help',
     about: 'From paper to proof, a few lines for each part. Nothing leaves this device until you send it.',
+    contents: 'Chapters',
     thisScreen: 'Help for this screen',
     capture: {
       title: 'Taking pages',
