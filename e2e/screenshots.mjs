@@ -125,7 +125,9 @@ try {
   await page.getByLabel('Find on this page').fill('plating');
   await page.waitForTimeout(800);
   await shot('text');
-  await page.getByRole('button', { name: 'Take out as a table' }).click();
+  await page.getByLabel('Previous page').click();
+  await page.getByRole('tab', { name: 'Text' }).click();
+  await page.getByRole('button', { name: 'Take out as a table' }).click({ timeout: 120_000 });
   await page.getByText('Save as spreadsheet').waitFor();
   await page.waitForTimeout(800);
   await shot('table');
@@ -152,7 +154,7 @@ try {
   await page.waitForTimeout(800);
   await shot('settings');
   await page.goto(`${base}/help`);
-  await page.getByText('Taking pages').waitFor();
+  await page.getByRole('heading', { name: 'Taking pages' }).waitFor();
   await page.waitForTimeout(800);
   await shot('help');
   await page.goto(`${base}/phone`);
