@@ -190,6 +190,8 @@ function CellField({ cell, label, doubtful, onChange }: CellFieldProps) {
         border: 0,
         minHeight: 44,
         width: '100%',
+        // So that a narrow screen scrolls rather than cuts.
+        minWidth: `${Math.min(30, cell.text.length) + 3}ch`,
         padding: '0 8px',
         boxSizing: 'border-box',
         ...(doubtful && { boxShadow: `inset 0 -3px 0 ${t.brass}` }),
