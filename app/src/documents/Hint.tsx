@@ -47,7 +47,7 @@ export function Hint({ id, words, done }: HintProps) {
         {words}
       </Text>
       <Button mode="text" compact onPress={put}>
-        {say('common.dismiss')}
+        {say('document.hintDone')}
       </Button>
     </View>
   );

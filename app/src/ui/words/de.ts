@@ -1134,6 +1134,7 @@ export const de: Catalogue = {
     numbersOrder: 'Die gedruckten Nummern sagen eine andere Reihenfolge',
     numbersOrderTitle: 'In der Reihenfolge der gedruckten Nummern',
     numbersSee: 'Ansehen',
+    hintDone: 'Verstanden',
     hintSelect: 'Eine Seite halten, um mehrere zu wählen; eine ziehen, um sie zu verschieben.',
     title: 'Dokument',
     gone: 'Dieses Dokument gibt es nicht',

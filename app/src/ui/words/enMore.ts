@@ -735,6 +735,7 @@ export const enMore = {
     numbersOrder: 'The printed numbers say another order',
     numbersOrderTitle: 'In the order of the printed numbers',
     numbersSee: 'See it',
+    hintDone: 'Got it',
     hintSelect: 'Hold a page to choose several; drag one to move it.',
     title: 'Document',
     gone: 'There is no such document',
