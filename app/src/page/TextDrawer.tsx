@@ -19,6 +19,9 @@ import { TakeOut } from './TakeOut';
 import { sure } from './sure';
 import { WordsToCheck } from './WordsToCheck';
 
+/** A page without words may hold a code. */
+const nothing: Taken = { tables: [], contact: [], card: false };
+
 export interface TextDrawerProps {
   page: Page;
   read: PageTextState;
@@ -100,7 +103,7 @@ export function TextDrawer({ page, read, taken, query, onQuery }: TextDrawerProp
           )}
         </MoreMenu>
       </View>
-      {text && taken ? <TakeOut page={page} text={text} taken={taken} /> : null}
+      {text ? <TakeOut page={page} text={text} taken={taken ?? nothing} /> : null}
     </View>
   );
 }

@@ -26,6 +26,10 @@ export function wordsOnPaper({ lines, rules = [] }: ReadText, widthMm: number, h
 
 /** Where telephone numbers without a country's code belong: as the browser is set, else as the language is spoken most. */
 export function homeCountry(language = navigator.language): string {
-  const locale = new Intl.Locale(language).maximize();
-  return locale.region ?? 'GB';
+  try {
+    return new Intl.Locale(language).maximize().region ?? 'GB';
+  } catch {
+    // What some systems say is no language (en-US@posix).
+    return 'GB';
+  }
 }

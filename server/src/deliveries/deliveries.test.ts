@@ -190,7 +190,10 @@ describe('what is taken over', () => {
   });
 
   test.each([
-    ['Docket.html', '<!DOCTYPE html>\n<html><body><p>Iroko, planed &lt;script&gt;</p></body></html>'],
+    [
+      'Docket.html',
+      '<!DOCTYPE html>\n<html><body><p>Iroko, planed &lt;script&gt;, one = 4, see javascript: notes</p></body></html>',
+    ],
     ['Docket.md', '# Docket'],
     ['Suppliers.vcf', 'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Noor Aspinall\r\nEND:VCARD\r\n'],
     ['Docket.docx', 'PK\u0003\u0004'],

@@ -85,6 +85,11 @@ const beginnings: Record<string, readonly string[]> = {
   html: [Buffer.from('<!DOCTYPE html>').toString('hex')],
   vcf: [Buffer.from('BEGIN:VCARD').toString('hex')],
 };
+/** A web page of words is never larger, bytes: it is looked through whole. */
+const mostHtml = 20_000_000;
+/** What could run in a web page, within its tags; its text may say what it likes. */
+const runs =
+  /<(?:script|iframe|object|embed|base|form|svg|meta[^>]+http-equiv)|<[a-z][^>]*(?:\s|["'/])on\w+\s*=|<[a-z][^>]*javascript:/i;
 /** Text without a sign of its own. */
 const plainText = new Set(['txt', 'md', 'csv']);
 
@@ -96,7 +101,7 @@ async function isOfItsKind(file: string, fileName: string): Promise<boolean> {
     const head = buffer.subarray(0, bytesRead);
     // Text has no sign of its own, but no NUL either.
     if (plainText.has(ending)) return !head.includes(0);
-    if (ending === 'html' && /<(?:script|iframe|object|embed|base|form|meta[^>]+http-equiv)|\son\w+\s*=|javascript:/i.test(await readFile(file, 'utf8'))) return false; // prettier-ignore
+    if (ending === 'html' && ((await handle.stat()).size > mostHtml || runs.test(await readFile(file, 'utf8')))) return false;
     return (beginnings[ending] ?? []).some((hex) => head.subarray(0, hex.length / 2).toString('hex') === hex);
   } finally {
     await handle.close();
