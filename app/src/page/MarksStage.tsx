@@ -161,7 +161,12 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     const far = Math.hypot(at[0] - start.current[0], at[1] - start.current[1]) >= leastDragPx;
     if (tool.kind === 'signature' && !far) {
       const mm = ([x, y]: Point): Point => onPhoto([x * view.pxPerMm, y * view.pxPerMm]);
-      onMark(...signatureMarks(tool.signature, [at[0] / view.pxPerMm, at[1] / view.pxPerMm], tool, mm, newId));
+      // All of it on the paper: what is pushed against the edge would be another's.
+      const half = [tool.widthMm / 2, (tool.widthMm * tool.signature.height) / 2] as const;
+      const [across, tall] = [width / view.pxPerMm, height / view.pxPerMm];
+      const within = (v: number, least: number, most: number) => Math.max(Math.min(v, most - least), least);
+      const spot = [within(at[0] / view.pxPerMm, half[0], across), within(at[1] / view.pxPerMm, half[1], tall)] as const;
+      onMark(...signatureMarks(tool.signature, spot, tool, mm, newId));
     }
     if (tool.kind === 'note' && !far) onNote(onPhoto(at), onPhoto([Math.min(width, at[0] + 40), at[1]]));
     if (moving) {

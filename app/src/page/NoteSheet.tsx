@@ -1,9 +1,7 @@
 import { useState } from 'react';
-import { View } from 'react-native';
 import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
-import { Heading } from '../ui/Heading';
-import { Over } from '../ui/Over';
+import { Sheet } from '../ui/Sheet';
 import { useSay } from '../ui/words/words';
 
 /** What a note says. */
@@ -12,26 +10,21 @@ export function NoteSheet({ before, onKeep, onClose }: { before: string; onKeep:
   const [text, setText] = useState(before);
   const clean = text.replace(/\s+$/, '');
   return (
-    <Over low label={say('marks.note')} maxWidth={560} onClose={onClose}>
-      <View style={{ padding: 16, gap: 12 }}>
-        <Heading level={2} variant="titleLarge">
-          {say('marks.note')}
-        </Heading>
-        <Field
-          autoFocus
-          multiline
-          numberOfLines={3}
-          label={say('marks.noteText')}
-          value={text}
-          onChangeText={setText}
-          maxLength={2000}
-          style={{ minHeight: 92, paddingVertical: 10 }}
-        />
-        <Action main disabled={!clean.trim()} onPress={() => onKeep(clean)}>
-          {say('common.done')}
-        </Action>
-        <Action onPress={onClose}>{say('common.cancel')}</Action>
-      </View>
-    </Over>
+    <Sheet title={say('marks.note')} onClose={onClose}>
+      <Field
+        autoFocus
+        multiline
+        numberOfLines={3}
+        label={say('marks.noteText')}
+        value={text}
+        onChangeText={setText}
+        maxLength={2000}
+        style={{ minHeight: 92, paddingVertical: 10 }}
+      />
+      <Action main disabled={!clean.trim()} onPress={() => onKeep(clean)}>
+        {say('common.done')}
+      </Action>
+      <Action onPress={onClose}>{say('common.cancel')}</Action>
+    </Sheet>
   );
 }

@@ -2,8 +2,7 @@ import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { View } from 'react-native';
 import { Text } from 'react-native-paper';
 import { Action } from '../ui/Action';
-import { Heading } from '../ui/Heading';
-import { Over } from '../ui/Over';
+import { Sheet } from '../ui/Sheet';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { signatureOf, type Signature } from '../work/signature';
@@ -15,6 +14,8 @@ export interface SignatureSheetProps {
 }
 
 const [width, height] = [520, 200];
+/** As many as a stroke on a page may have. */
+const mostPoints = 4000;
 
 /** The signature that is put on pages: drawn once, kept on this device, deleted here. */
 export function SignatureSheet({ kept, onKeep, onClose }: SignatureSheetProps) {
@@ -42,52 +43,47 @@ export function SignatureSheet({ kept, onKeep, onClose }: SignatureSheetProps) {
   };
   const drawn = signatureOf(strokes);
   return (
-    <Over low label={say('marks.signature.title')} maxWidth={600} onClose={onClose}>
-      <View style={{ padding: 16, gap: 12 }}>
-        <Heading level={2} variant="titleLarge">
-          {say('marks.signature.title')}
-        </Heading>
-        <Text style={{ color: t.pencil }}>{say('marks.signature.about')}</Text>
-        <canvas
-          ref={paper}
-          data-testid="signature"
-          width={width}
-          height={height}
-          role="img"
-          aria-label={say('marks.signature.here')}
-          onPointerDown={(event) => {
-            if (!event.isPrimary) return;
-            event.currentTarget.setPointerCapture(event.pointerId);
-            setStrokes([...strokes, [at(event)]]);
-          }}
-          onPointerMove={(event) => {
-            if (!event.isPrimary || !event.buttons || !strokes.length) return;
-            setStrokes([...strokes.slice(0, -1), [...strokes.at(-1)!, at(event)]]);
-          }}
-          style={{
-            width: '100%',
-            aspectRatio: `${width} / ${height}`,
-            touchAction: 'none',
-            border: `1px dashed ${t.hairline}`,
-            borderRadius: 4,
-            background: t.leaf,
-          }}
-        />
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-          <Action main disabled={!drawn} onPress={() => onKeep(drawn)}>
-            {say('marks.signature.keep')}
+    <Sheet title={say('marks.signature.title')} maxWidth={600} onClose={onClose}>
+      <Text style={{ color: t.pencil }}>{say('marks.signature.about')}</Text>
+      <canvas
+        ref={paper}
+        data-testid="signature"
+        width={width}
+        height={height}
+        role="img"
+        aria-label={say('marks.signature.here')}
+        onPointerDown={(event) => {
+          if (!event.isPrimary) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setStrokes([...strokes, [at(event)]]);
+        }}
+        onPointerMove={(event) => {
+          if (!event.isPrimary || !event.buttons || !strokes.length) return;
+          setStrokes([...strokes.slice(0, -1), [...strokes.at(-1)!, at(event)].slice(0, mostPoints)]);
+        }}
+        style={{
+          width: '100%',
+          aspectRatio: `${width} / ${height}`,
+          touchAction: 'none',
+          border: `1px dashed ${t.hairline}`,
+          borderRadius: 4,
+          background: t.leaf,
+        }}
+      />
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Action main disabled={!drawn} onPress={() => onKeep(drawn)}>
+          {say('marks.signature.keep')}
+        </Action>
+        <Action disabled={!strokes.length} onPress={() => setStrokes([])}>
+          {say('common.clear')}
+        </Action>
+        {kept ? (
+          <Action icon="delete-outline" onPress={() => onKeep(null)}>
+            {say('marks.signature.remove')}
           </Action>
-          <Action disabled={!strokes.length} onPress={() => setStrokes([])}>
-            {say('common.clear')}
-          </Action>
-          {kept ? (
-            <Action icon="delete-outline" onPress={() => onKeep(null)}>
-              {say('marks.signature.remove')}
-            </Action>
-          ) : null}
-          <Action onPress={onClose}>{say('common.cancel')}</Action>
-        </View>
+        ) : null}
+        <Action onPress={onClose}>{say('common.cancel')}</Action>
       </View>
-    </Over>
+    </Sheet>
   );
 }
