@@ -62,6 +62,9 @@ function formOf(kind: Place['kind'], typed: Typed): unknown {
   };
 }
 
+/** What a store calls some of them. */
+const bucketLabels = { url: 'store', username: 'accessKey', password: 'secretKey' } as const;
+
 /** The form's fields by those of the place that they make. */
 const fieldOf: Readonly<Record<string, keyof Typed>> = { limit: 'limitMb' };
 
@@ -177,14 +180,17 @@ function Form({ kind, place, onKept }: { kind: Place['kind']; place: Place | nul
     }
   });
   const line = (name: Exclude<keyof Typed, 'secure'>, more: Partial<FieldProps> = {}) => {
+    const label = say(
+      `places.field.${kind === 'bucket' && name in bucketLabels ? bucketLabels[name as keyof typeof bucketLabels] : name}`,
+    );
     const bad = formState.errors[name] !== undefined;
     return (
       <View key={name} style={{ gap: 4 }}>
         <Text variant="bodySmall" style={{ color: t.pencil }}>
-          {say(`places.field.${name}`)}
+          {label}
         </Text>
         <Field
-          label={say(`places.field.${name}`)}
+          label={label}
           placeholder=""
           value={typed[name]}
           onChangeText={(text) => setValue(name, text, { shouldValidate: formState.isSubmitted })}

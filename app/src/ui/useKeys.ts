@@ -39,6 +39,8 @@ export function useKeys(
       const target = event.target as HTMLElement | null;
       const typing = target?.closest('input, textarea, [contenteditable="true"]');
       const mod = event.ctrlKey || event.metaKey;
+      // The first Escape leaves the field, the next one what lies over the page: nothing that was typed goes by one slip.
+      if (typing && over && event.key === 'Escape') return (typing as HTMLElement).blur();
       if (typing && !(mod && event.key === 'Enter')) return;
       // Whoever came to a control by Tab means that control; a pedal after a tap on a button means the shutter.
       if ((event.key === ' ' || event.key === 'Enter') && !mod && byTab && target?.closest?.(pressed)) return;

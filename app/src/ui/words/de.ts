@@ -583,7 +583,7 @@ export const de: Catalogue = {
     places: {
       title: 'Orte',
       tips: {
-        add: 'Ein Ordner in der Cloud (WebDAV), ein Bucket (S3) oder ein Mailkonto. Beim Bucket ist der Benutzername sein Zugangsschlüssel, das Kennwort sein geheimer Schlüssel. „Ausprobieren“ zeigt jeden Schritt: erreicht, geschrieben, zurückgelesen, aufgeräumt.',
+        add: 'Ein Ordner in der Cloud (WebDAV), ein Bucket (S3) oder ein Mailkonto. „Ausprobieren“ zeigt jeden Schritt: erreicht, geschrieben, zurückgelesen, aufgeräumt.',
         password: 'Kennwörter gehen zum Server, liegen dort verschlüsselt und kommen nie zurück.',
       },
     },
@@ -961,8 +961,11 @@ export const de: Catalogue = {
       name: 'Name',
       url: 'Adresse des Ordners',
       folder: 'Ordner darin',
+      store: 'Adresse des Speichers',
       bucket: 'Bucket',
       region: 'Region',
+      accessKey: 'Zugangsschlüssel',
+      secretKey: 'Geheimer Schlüssel',
       from: 'Absender',
       to: 'Immer an',
       host: 'Mailserver',
@@ -982,7 +985,7 @@ export const de: Catalogue = {
       host: 'Das ist nicht der Name eines Servers.',
       port: 'Ein Port ist eine Zahl bis 65535.',
       limitMb: 'Eine Zahl von Megabytes, 0,1 bis 200.',
-      username: 'Ein Benutzername oder der Zugangsschlüssel eines Buckets.',
+      username: 'Das ist zu lang oder fehlt.',
       password: 'Das ist zu lang.',
     },
     example: {

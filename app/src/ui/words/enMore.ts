@@ -166,7 +166,7 @@ export const enMore = {
     places: {
       title: 'Places',
       tips: {
-        add: 'A cloud folder (WebDAV), a bucket (S3) or a mail account. With a bucket the user name is its access key, the password its secret key. “Try it” shows each step: reached, written, read back, cleared away.',
+        add: 'A cloud folder (WebDAV), a bucket (S3) or a mail account. “Try it” shows each step: reached, written, read back, cleared away.',
         password: 'Passwords go to the server, are kept encrypted there and never come back.',
       },
     },
@@ -546,8 +546,11 @@ export const enMore = {
       name: 'Name',
       url: 'Address of the folder',
       folder: 'Folder within it',
+      store: 'Address of the store',
       bucket: 'Bucket',
       region: 'Region',
+      accessKey: 'Access key',
+      secretKey: 'Secret key',
       from: 'Sender’s address',
       to: 'Always to',
       host: 'Mail server',
@@ -567,7 +570,7 @@ export const enMore = {
       host: 'That is not the name of a server.',
       port: 'A port is a number up to 65535.',
       limitMb: 'A number of megabytes, 0.1 to 200.',
-      username: 'A user name, or a bucket’s access key.',
+      username: 'That is too long, or missing.',
       password: 'That is too long.',
     },
     example: {
