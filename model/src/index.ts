@@ -9,5 +9,6 @@ export * from './checking';
 export * from './looks';
 export * from './migrations';
 export * from './summary';
+export * from './byItself';
 export * from './folders';
 export * from './when';

@@ -213,9 +213,27 @@ export const documentSchema = z.object({
   numbersSeen: z.optional(z.string()),
   /** Whether its files carry the words that were read on it; without it, yes. */
   searchable: z.optional(z.boolean()),
+  /** Somebody does not want it to go where its folder sends by itself. */
+  heldBack: z.optional(z.boolean()),
   demo: z.optional(z.boolean()),
 });
 export type Document = z.infer<typeof documentSchema>;
+
+/** A mail address as people type them; what a mail server makes of it, it says itself (RFC 5321, 4.1.2, without quoted local parts). */
+export const addressSchema = z
+  .string()
+  .check(
+    z.maxLength(254),
+    z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/),
+  );
+
+/** What a place wants to know beside a file: addresses, or which of its folders. */
+export const sendDetailsSchema = z.object({
+  to: z.optional(z.array(addressSchema)),
+  cc: z.optional(z.array(addressSchema)),
+  folder: z.optional(z.string().check(z.maxLength(500))),
+});
+export type SendDetails = z.infer<typeof sendDetailsSchema>;
 
 export const folderSchema = z.object({
   id,
@@ -223,6 +241,10 @@ export const folderSchema = z.object({
   /** The folder that it lies in; null: on the shelf. */
   parent: z.nullable(id),
   createdAt: instant,
+  /** Places by their ids to which it sends by itself what is filed in it, each document once. */
+  sendsTo: z.optional(z.record(z.string(), sendDetailsSchema)),
+  /** Whether it does so although pages want a look; without it, once they have been looked at. */
+  sendsUnchecked: z.optional(z.boolean()),
 });
 export type Folder = z.infer<typeof folderSchema>;
 
@@ -252,14 +274,6 @@ export const placeSchema = z.object({
   typed: z.optional(z.boolean()),
 });
 export type Place = z.infer<typeof placeSchema>;
-
-/** A mail address as people type them; what a mail server makes of it, it says itself (RFC 5321, 4.1.2, without quoted local parts). */
-export const addressSchema = z
-  .string()
-  .check(
-    z.maxLength(254),
-    z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/),
-  );
 
 /** What a mail server has said of one address. */
 export const heardSchema = z.object({
@@ -300,13 +314,13 @@ export const deliverySchema = z.object({
   message: z.string().check(z.maxLength(2000)),
   /** Of a mail; without it, the file's name. */
   subject: z.optional(z.string().check(z.maxLength(200))),
-  to: z.optional(z.array(addressSchema)),
-  cc: z.optional(z.array(addressSchema)),
-  folder: z.optional(z.string().check(z.maxLength(500))),
+  ...sendDetailsSchema.shape,
   /** What the mail server has said of each address so far. */
   heard: z.optional(z.array(heardSchema)),
   /** When it is tried next, if not at once. */
   nextAt: z.optional(instant),
+  /** The shelf's folder that has sent it by itself. */
+  byFolder: z.optional(z.string().check(z.maxLength(80))),
   /** Somebody says that what was in doubt has not arrived. */
   again: z.optional(z.boolean()),
   state: z.enum(deliveryStates),

@@ -31,6 +31,7 @@ export interface Summary {
   deliveries: string[];
   folder?: string;
   tags?: string[];
+  heldBack?: boolean;
   demo?: boolean;
   /** Some of it was made by a newer version of Libretto. */
   newer?: boolean;
@@ -74,6 +75,7 @@ export function summarise(
     deliveries: newest.map((d) => d.id),
     ...(document.folder && { folder: document.folder }),
     ...(document.tags?.length && { tags: document.tags }),
+    ...(document.heldBack && { heldBack: true }),
     ...(document.demo && { demo: true }),
     ...(newer && { newer: true }),
   };

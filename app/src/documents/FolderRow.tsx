@@ -9,23 +9,26 @@ import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { documentsOnShelf } from './shelfRows';
+import { useGoesTo } from './useGoesTo';
 
 export interface FolderRowProps {
   folder: Folder;
   documents: number;
   onOpen: () => void;
   onAsk: (what: 'renameFolder' | 'moveFolder' | 'removeFolder') => void;
+  onSends?: () => void;
 }
 
 /** The kind of what is dragged from a document's row. */
 export const draggedDocuments = 'application/x-libretto-documents';
 
 /** A folder on the shelf; documents can be dropped on it. */
-export function FolderRow({ folder, documents, onOpen, onAsk }: FolderRowProps) {
+export function FolderRow({ folder, documents, onOpen, onAsk, onSends }: FolderRowProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
   const store = useAppStore();
+  const to = useGoesTo(folder);
   const [over, setOver] = useState(false);
   const ours = (event: React.DragEvent) => event.dataTransfer.types.includes(draggedDocuments);
   return (
@@ -71,8 +74,11 @@ export function FolderRow({ folder, documents, onOpen, onAsk }: FolderRowProps) 
           <Text variant="titleMedium" numberOfLines={1}>
             {folder.name}
           </Text>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {documents ? say('documents', { count: documents }) : say('folder.none')}
+          <Text variant="bodySmall" numberOfLines={1} style={{ color: t.pencil }}>
+            {[
+              documents ? say('documents', { count: documents }) : say('folder.none'),
+              ...(to ? [say('folder.goesTo', { to })] : []),
+            ].join(say('common.dot'))}
           </Text>
         </View>
       </Pressable>
@@ -82,6 +88,7 @@ export function FolderRow({ folder, documents, onOpen, onAsk }: FolderRowProps) 
           entries={[
             { icon: 'pencil', title: say('folder.rename'), onPress: () => onAsk('renameFolder') },
             { icon: 'file-move-outline', title: say('folder.move'), onPress: () => onAsk('moveFolder') },
+            ...(onSends ? [{ icon: 'send', title: say('folder.sends'), onPress: onSends }] : []),
             { icon: 'delete-outline', title: say('folder.remove'), onPress: () => onAsk('removeFolder') },
           ]}
         />

@@ -23,6 +23,7 @@ import { sizesInWords, sizesOf } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { cancelJob, jobOf } from '../work/jobs';
 import { useBringIn } from '../work/useBringIn';
+import { FolderNotice } from './FolderNotice';
 import { Hint } from './Hint';
 import { LookClosely } from './lazy';
 import { OrderNotice } from './OrderNotice';
@@ -199,6 +200,7 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
                       </Button>
                     </Banner>
                   ) : null}
+                  {narrow ? null : <FolderNotice document={document} />}
                   {narrow ? null : <OrderNotice document={document} pages={pages} />}
                   {!narrow && pages.length > 1 ? (
                     <Hint id="select" words={say('document.hintSelect')} done={selection.on} />

@@ -36,10 +36,12 @@ export interface ShelfProps {
   /** The folder that is open; null: the shelf itself. */
   folder: string | null;
   onFolder: (id: string | null) => void;
+  /** Where a folder sends by itself is to be said. */
+  onFolderSends?: (id: string) => void;
 }
 
 /** A folder's folders and documents, with what needs attention on top. */
-export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps) {
+export function Shelf({ selected, beside = false, folder, onFolder, onFolderSends }: ShelfProps) {
   const say = useSay();
   const dispatch = useAppDispatch();
   const [query, setQuery] = useState('');
@@ -88,7 +90,7 @@ export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps
             onTag={setTag}
             onFolder={() => setAsking({ what: 'newFolder', documents: [] })}
           />
-          <Way folders={folders} folder={open} onFolder={onFolder} />
+          <Way folders={folders} folder={open} onFolder={onFolder} {...(onFolderSends && { onSends: onFolderSends })} />
         </Head>
       )}
       <VirtualList
@@ -119,6 +121,7 @@ export function Shelf({ selected, beside = false, folder, onFolder }: ShelfProps
                 documents={row.documents}
                 onOpen={() => onFolder(row.key)}
                 onAsk={(what) => setAsking({ what, folder: row.folder, documents: [] })}
+                {...(onFolderSends && { onSends: () => onFolderSends(row.folder.id) })}
               />
             );
           return row.kind === 'document' ? (

@@ -1,13 +1,15 @@
 import { ScrollView, View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { pathTo, shelfOrders, type ShelfOrder, type ShelfRecord } from '@libretto/model';
+import { pathTo, sendingFolder, shelfOrders, type ShelfOrder, type ShelfRecord } from '@libretto/model';
 import { useApp } from '../store/store';
 import { IconAction } from '../ui/IconAction';
 import { MoreMenu } from '../ui/MoreMenu';
+import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
 import { ToggleWord } from '../ui/ToggleWord';
 import { useSay } from '../ui/words/words';
 import { documentsOnShelf, shelfFilters, tagsOnShelf, type ShelfFilter } from './shelfRows';
+import { useGoesTo } from './useGoesTo';
 
 export interface ViewRowProps {
   order: ShelfOrder;
@@ -67,13 +69,17 @@ export interface WayProps {
   folders: ShelfRecord['folders'];
   folder: string | null;
   onFolder: (id: string | null) => void;
+  /** Where the open folder sends by itself is to be said. */
+  onSends?: (id: string) => void;
 }
 
 /** The way from the shelf to the folder that is open; each stage leads back to it. */
-export function Way({ folders, folder, onFolder }: WayProps) {
+export function Way({ folders, folder, onFolder, onSends }: WayProps) {
   const t = useTokens();
   const say = useSay();
   const path = pathTo(folders, folder);
+  const own = path.at(-1);
+  const to = useGoesTo(own && sendingFolder(folders, own.id));
   if (!path.length) return null;
   return (
     <View
@@ -106,6 +112,20 @@ export function Way({ folders, folder, onFolder }: WayProps) {
           </View>
         );
       })}
+      {own && onSends ? (
+        <TouchableRipple
+          role="button"
+          onPress={() => onSends(own.id)}
+          style={{ minHeight: 44, justifyContent: 'center', paddingHorizontal: 8, marginLeft: 'auto' }}
+        >
+          <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
+            <Sign source="send" size={18} color={to ? t.wine : t.pencil} />
+            <Text variant="bodySmall" style={{ color: to ? t.wine : t.pencil }}>
+              {to ? say('folder.goesTo', { to }) : say('folder.sends')}
+            </Text>
+          </View>
+        </TouchableRipple>
+      ) : null}
     </View>
   );
 }

@@ -204,6 +204,11 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
                   : to}
           </Text>
         )}
+        {d.byFolder ? (
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('outbox.byFolder', { name: d.byFolder })}
+          </Text>
+        ) : null}
         {d.state === 'doubt' ? <Text variant="bodySmall">{say('outbox.doubt')}</Text> : null}
         {d.heard && d.heard.length > 1 && !d.proof
           ? d.heard.map((h) => (

@@ -1,7 +1,7 @@
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { Checkbox, Text, TextInput } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import { mailBytes, type Document, type Page, type Place } from '@libretto/model';
 import { settingsId } from '../store/library';
 import { noticed } from '../store/session';
@@ -10,8 +10,6 @@ import { useDocument } from '../store/useDocument';
 import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
 import { Over } from '../ui/Over';
-import { PressRow } from '../ui/PressRow';
-import { Sign } from '../ui/Sign';
 import { Stitches } from '../ui/Stitches';
 import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
@@ -22,6 +20,7 @@ import { keepingProblem } from '../work/importing';
 import { send } from './outbox';
 import { detailsOf, PlaceDetails, type TypedFor } from './PlaceDetails';
 import { placeIcons } from './placeIcons';
+import { PlaceRow } from './PlaceRow';
 import { learnPlaces } from './places';
 import { SendFile } from './SendFile';
 import { useMadeFiles } from './useMadeFiles';
@@ -114,21 +113,10 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           });
       const typed = Object.fromEntries([...details].map(([id, d]) => [id, d!]));
       const subject = draft.subject?.trim();
-      for (const { fileName, blob, sha256 } of files) {
-        if (draft.chosen.includes(device)) saveBlob(blob, fileName);
-        if (chosen.length)
-          await dispatch(
-            send({
-              documentId: document.id,
-              fileName,
-              file: blob,
-              sha256,
-              message: draft.message.trim(),
-              ...(subject && { subject }),
-              typed,
-              places: chosen,
-            }),
-          );
+      if (draft.chosen.includes(device)) for (const { fileName, blob } of files) saveBlob(blob, fileName);
+      if (chosen.length) {
+        const message = draft.message.trim();
+        await dispatch(send({ documentId: document.id, files, message, ...(subject && { subject }), typed, places: chosen }));
       }
       sessionStorage.removeItem(`send:${document.id}`);
       if (chosen.length) router.navigate('/outbox');
@@ -141,28 +129,16 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
     }
   };
 
-  const row = (id: string, icon: string, name: string, about: string, problemWords?: string) => {
-    const on = draft.chosen.includes(id);
-    return (
-      <PressRow
-        key={id}
-        role="checkbox"
-        checked={on}
-        label={say('send.place', { name, about: problemWords ?? about })}
-        onPress={() => toggle(id)}
-        style={{ gap: 14, minHeight: 52, borderBottomWidth: 1, borderColor: t.hairline }}
-      >
-        <Sign source={icon} size={24} color={on ? t.wine : t.pencil} />
-        <View style={{ flex: 1 }}>
-          <Text variant={on ? 'labelLarge' : 'bodyLarge'}>{name}</Text>
-          <Text variant="bodySmall" style={{ color: problemWords ? t.rust : t.pencil }}>
-            {problemWords ?? about}
-          </Text>
-        </View>
-        <Checkbox status={on ? 'checked' : 'unchecked'} />
-      </PressRow>
-    );
-  };
+  const row = (id: string, icon: string, name: string, about: string, problemWords?: string) => (
+    <PlaceRow
+      icon={icon}
+      name={name}
+      about={about}
+      problem={problemWords}
+      on={draft.chosen.includes(id)}
+      onPress={() => toggle(id)}
+    />
+  );
 
   const press = busy
     ? say('send.putting')
@@ -224,14 +200,13 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           />
         ) : null}
         {mails.length ? (
-          <TextInput
-            mode="outlined"
+          <Field
             value={draft.message}
             onChangeText={(message) => setDraft((d) => ({ ...d, message }))}
-            placeholder={say('send.message')}
-            aria-label={say('send.message')}
+            label={say('send.message')}
             maxLength={2000}
             multiline
+            style={{ minHeight: 72, paddingVertical: 10 }}
           />
         ) : null}
         <Action

@@ -4,8 +4,9 @@ import { dropOutgoing, getOutgoing } from '../store/files';
 import { named, parsed, readKeys, readTexts, recordKeys, type Posted } from '../store/records';
 import { sending } from '../store/session';
 import { keyOf } from '../store/step';
-import type { AppDispatch, Extra } from '../store/store';
+import type { Store } from '../store/store';
 import { shared } from '../store/tabs';
+import { ByItself } from './byItself';
 import { Following } from './following';
 import { asked, factsOf } from './outbox';
 
@@ -27,16 +28,17 @@ export class Carrier {
   private leading = false;
   private readonly following = new Following((id, answer) => void this.heard(id, answer));
 
-  constructor(
-    private readonly dispatch: AppDispatch,
-    private readonly extra: Extra,
-  ) {}
+  private readonly byItself: ByItself;
+
+  constructor(private readonly store: Store) {
+    this.byItself = new ByItself(store.dispatch, store.getState);
+  }
 
   /** Waits for its turn among the tabs; from then on it carries what there is and what will be. */
   async start(): Promise<void> {
     const lead = async () => {
       this.leading = true;
-      const forget = this.extra.onStored(({ changed }) => {
+      const forget = this.store.extra.onStored(({ changed }) => {
         const deliveries = changed.filter(([key]) => key.startsWith('delivery:')).map(([, record]) => record as Delivery);
         for (const { id, state, reason } of deliveries) {
           // Taken back, here or in another tab.
@@ -47,6 +49,7 @@ export class Carrier {
         if (deliveries.some((d) => d.state === 'waiting' || d.state === 'carrying' || this.followed.has(d.id))) void this.run();
       });
       void this.run();
+      this.byItself.start(this.store.extra.onStored);
       await new Promise((resolve) => this.ended.signal.addEventListener('abort', resolve));
       this.leading = false;
       this.following.stop();
@@ -60,6 +63,7 @@ export class Carrier {
   stop(): void {
     this.ended.abort();
     this.under?.request.abort();
+    this.byItself.stop();
     for (const timer of this.timers.values()) clearTimeout(timer);
   }
 
@@ -113,7 +117,7 @@ export class Carrier {
     // Nobody else carries: what is being sent and not by this tab was begun by one that is gone. The server delivers it once, however far it had come.
     if (delivery?.state !== 'waiting' && delivery?.state !== 'sending') return;
     const file = await getOutgoing(id);
-    const learn = (facts: Partial<Delivery>) => this.dispatch(learnDelivery(delivery, facts));
+    const learn = (facts: Partial<Delivery>) => this.store.dispatch(learnDelivery(delivery, facts));
     if (!file) {
       await learn({ state: 'failed', reason: { code: 'file-gone' } });
       return;
@@ -148,7 +152,7 @@ export class Carrier {
     const same = (Object.keys(facts) as (keyof Delivery)[]).every(
       (k) => JSON.stringify(facts[k]) === JSON.stringify(delivery[k]),
     );
-    if (same || !(await this.dispatch(learnDelivery(delivery, facts)))) return;
+    if (same || !(await this.store.dispatch(learnDelivery(delivery, facts)))) return;
     if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});
   }
 
@@ -199,10 +203,10 @@ export class Carrier {
       xhr.upload.onprogress = (event) => {
         alive();
         const share = event.loaded / Math.max(1, event.total);
-        this.dispatch(sending({ id, share }));
+        this.store.dispatch(sending({ id, share }));
         if (Date.now() - told < tellMs && share < 1) return;
         told = Date.now();
-        this.extra.say({ kind: 'sent', id, share });
+        this.store.extra.say({ kind: 'sent', id, share });
       };
       xhr.onload = () => {
         if (xhr.status === 401) return unreachable('signed-out');

@@ -80,7 +80,7 @@ beforeEach(() => {
 
 const carriers: Carrier[] = [];
 function carry(store: Store): Carrier {
-  const carrier = new Carrier(store.dispatch, store.extra);
+  const carrier = new Carrier(store);
   carriers.push(carrier);
   void carrier.start();
   return carrier;
@@ -99,9 +99,7 @@ async function begin(deliveries: Delivery[] = []) {
 
 const parcel = (places = [aPlace]) => ({
   documentId: 'document-1',
-  fileName: 'Wren.pdf',
-  file: new Blob(['pdf']),
-  sha256: 'ab'.repeat(32),
+  files: [{ fileName: 'Wren.pdf', blob: new Blob(['pdf']), sha256: 'ab'.repeat(32) }],
   message: 'As agreed',
   places,
 });

@@ -1,9 +1,17 @@
-import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type Place, type Problem } from '@libretto/model';
+import {
+  deliveryAnswerSchema,
+  type Delivery,
+  type DeliveryAnswer,
+  type Place,
+  type Problem,
+  type SendDetails,
+} from '@libretto/model';
 import { change } from '../store/change';
 import { changeSettings, learnDelivery } from '../store/editing';
 import { dropOutgoing, putOutgoing } from '../store/files';
 import { newId } from '../store/ids';
 import { settingsId } from '../store/library';
+import type { Op } from '../store/step';
 import type { AppDispatch, Extra, RootState } from '../store/store';
 import { untilSaved } from '../store/unsaved';
 
@@ -13,35 +21,50 @@ type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState, extra: Extra)
 const mostAddressesKept = 200;
 export interface Outgoing {
   documentId: string;
-  fileName: string;
-  file: Blob;
-  sha256: string;
+  files: readonly { fileName: string; blob: Blob; sha256: string }[];
   message: string;
   /** Of a mail; without it, the file's name. */
   subject?: string;
   /** What was typed for a place: addresses, a folder. */
-  typed?: Readonly<Record<string, Pick<Delivery, 'to' | 'cc' | 'folder'>>>;
+  typed?: Readonly<Record<string, SendDetails>>;
   places: readonly Place[];
+  /** The folder that sends it by itself. */
+  byFolder?: string;
 }
 
-/** Puts a file into the outbox for each place, durably; whichever tab carries deliveries takes it from there. */
-export function send({ documentId, fileName, file, sha256, message, subject, typed, places }: Outgoing): Thunk<Promise<void>> {
-  return async (dispatch, getState) => {
-    for (const place of places) {
-      const delivery: Delivery = {
-        v: 2, id: newId(), documentId, place, fileName, bytes: file.size, sha256, message,
-        ...(subject && place.kind === 'mail' && { subject }), ...typed?.[place.id],
-        state: 'waiting', attempts: 0, createdAt: new Date().toISOString(), proof: null,
-      }; // prettier-ignore
-      await untilSaved(putOutgoing(delivery.id, file));
-      const outcome = await dispatch(
-        change({ documentIds: [documentId], ops: [{ op: 'create', kind: 'delivery', record: delivery }] }),
-      );
-      if (!outcome) {
-        await dropOutgoing([delivery.id]);
-        throw new Error('not stored');
-      }
+/** Puts files into the outbox for each place, durably and all in one step; whichever tab carries deliveries takes them from there. */
+export function queue(
+  { documentId, files, message, subject, typed, places, byFolder }: Outgoing,
+  idOf: (place: Place, file: number) => string | Promise<string> = newId,
+): Thunk<Promise<void>> {
+  return async (dispatch) => {
+    const kept: string[] = [];
+    const ops: Op[] = [];
+    try {
+      for (const place of places)
+        for (const [i, { fileName, blob, sha256 }] of files.entries()) {
+          const delivery: Delivery = {
+            v: 2, id: await idOf(place, i), documentId, place, fileName, bytes: blob.size, sha256, message,
+            ...(subject && place.kind === 'mail' && { subject }), ...typed?.[place.id], ...(byFolder && { byFolder }),
+            state: 'waiting', attempts: 0, createdAt: new Date().toISOString(), proof: null,
+          }; // prettier-ignore
+          await untilSaved(putOutgoing(delivery.id, blob));
+          kept.push(delivery.id);
+          ops.push({ op: 'create', kind: 'delivery', record: delivery });
+        }
+      if (!(await dispatch(change({ documentIds: [documentId], ops })))) throw new Error('not stored');
+    } catch (error) {
+      await dropOutgoing(kept);
+      throw error;
     }
+  };
+}
+
+/** Sends files to places that somebody has chosen, which are offered first from then on. */
+export function send(outgoing: Outgoing): Thunk<Promise<void>> {
+  return async (dispatch, getState) => {
+    const { places, typed } = outgoing;
+    await dispatch(queue(outgoing));
     const settings = getState().library.settings[settingsId]!;
     const ids = places.map((p) => p.id);
     const lastPlaces = [...ids, ...settings.lastPlaces.filter((id) => !ids.includes(id))];

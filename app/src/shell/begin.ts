@@ -30,7 +30,7 @@ export async function open(): Promise<void> {
       void import('../sending/carrier').then(
         ({ Carrier }) => {
           if (carrier) return carrier.hurry();
-          carrier = new Carrier(store.dispatch, store.extra);
+          carrier = new Carrier(store);
           void carrier.start();
         },
         () => {},

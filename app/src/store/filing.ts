@@ -11,7 +11,7 @@ type Known = Pick<Document, 'id' | 'name'> & Pick<Summary, 'folder' | 'tags'>;
 const step = (code: string, documentIds: string[], ops: Op[], say?: Said) =>
   change({ label: { code: `step.${code}` }, documentIds, ops, ...(say && { say }) });
 
-const documentOp = (id: string, field: 'folder' | 'tags' | 'deletedAt', value: unknown): Op => ({
+const documentOp = (id: string, field: 'folder' | 'tags' | 'heldBack' | 'deletedAt', value: unknown): Op => ({
   op: 'set',
   kind: 'document',
   id,
@@ -90,6 +90,25 @@ export function removeFolder(folder: Folder) {
       ),
     );
   };
+}
+
+/** Where a folder sends by itself what is filed in it; without any place, nowhere. */
+export function setFolderSends(folder: Folder, { sendsTo, sendsUnchecked }: Pick<Folder, 'sendsTo' | 'sendsUnchecked'>) {
+  const some = sendsTo && Object.keys(sendsTo).length ? sendsTo : undefined;
+  return step(
+    'folderSends',
+    [],
+    shelfOps(
+      folderOp(folder.id, ['sendsTo'], some),
+      folderOp(folder.id, ['sendsUnchecked'], some && sendsUnchecked ? true : undefined),
+    ),
+  );
+}
+
+/** Documents do not go where their folder sends, or do again. */
+export function holdBack(documents: readonly Known[], held: boolean) {
+  const ids = documents.map((d) => d.id);
+  return step(held ? 'holdBack' : 'letGo', ids, ids.map((id) => documentOp(id, 'heldBack', held || undefined))); // prettier-ignore
 }
 
 /** Documents are filed in a folder; null: on the shelf itself. */

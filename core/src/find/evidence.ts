@@ -3,12 +3,13 @@ import { surroundings } from './background';
 import type { Candidate } from './candidates';
 import { bias, deviation, hidden, mean, weights } from './evidenceWeights';
 import { overlap } from './overlap';
+import { surfacesIn } from './surfaces';
 import { positionOn, type LineSupport } from './support';
 
 /** What tells a sheet from a keyboard, a tile or a drawer: what lies within it, and whether there are more of its kind; in the order of `evidenceOf`'s numbers. */
 export const evidenceNames = [
   'logit', 'alike', 'commonest', 'pattern', 'even', 'darkOnLight', 'lightOnDark', 'changesAcross', 'changesDown', 'chroma', 'light', 'crossing', 'crossingBest',
-  'beyond', 'repeats', 'area', 'cutOff', 'first',
+  'beyond', 'repeats', 'area', 'cutOff', 'first', 'largest', 'along', 'second', 'equal', 'pieces', 'lighter',
 ] as const; // prettier-ignore
 
 interface Seen {
@@ -76,10 +77,12 @@ export function evidenceOf(
     kin.push(other);
     if (kin.length > 11) break;
   }
+  const { largest, along, second, equal, pieces, lighter } = surfacesIn(corners, lab);
   const c = Math.max(0.002, Math.min(0.998, confidence));
   return Float32Array.from([
     Math.log(c / (1 - c)), alike, commonest, pattern, share(even, pairs), share(dark, n), share(bright, n), share(across, pairs), share(down, pairs), share(chroma, n) / 20, middle / 100,
     Math.log1p(crossing), best, Math.log1p(beyond), Math.log1p(kin.length), size, candidate.sides.filter((s) => supports[s.line].line.frame).length, Number(first),
+    largest, along, Math.log(second + 0.02), equal, Math.log1p(pieces), lighter / 20,
   ]); // prettier-ignore
 }
 

@@ -124,6 +124,8 @@ export const en = {
     empty: 'Nothing in this folder yet. Documents come here by their menu, or dragged with the mouse.',
     way: 'Where this folder lies',
     in: '›',
+    sends: 'Send by itself',
+    goesTo: 'goes to {{to}}',
   },
   tags: {
     title: 'Tags',

@@ -1,0 +1,136 @@
+import { sendingFolder, standing, type Delivery, type Document, type Folder, type Page, type Summary } from '@libretto/model';
+import { foldersOf } from '../store/filing';
+import { readKeys, recordKeys } from '../store/records';
+import { keyOf } from '../store/step';
+import type { AppDispatch, Extra, RootState } from '../store/store';
+import { makeFiles } from '../work/exporting';
+import { isReadable, readText } from '../work/reading';
+import { queue } from './outbox';
+
+/** Changes come in flocks: they are looked at together, ms. */
+const togetherMs = 500;
+/** After a fault (a full disk, no photo) it is tried again, ms. */
+const againMs = 300_000;
+/** A timer that is set for longer goes off at once. */
+const longestMs = 2 ** 31 - 1;
+
+/** Sends what is filed in folders that send by themselves: each document once to each place, when it has been looked over and left alone for a while. In one tab at a time. */
+export class ByItself {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private running = false;
+  private again = false;
+  private readonly ended = new AbortController();
+  /** Documents that have gone to all of their folder's places, by what these were. */
+  private readonly done = new Map<string, string>();
+
+  constructor(
+    private readonly dispatch: AppDispatch,
+    private readonly getState: () => RootState,
+    private readonly make: typeof makeFiles = makeFiles,
+    private readonly now: () => number = Date.now,
+  ) {}
+
+  /** Looks now, and whenever something has been stored. */
+  start(onStored: Extra['onStored']): void {
+    const forget = onStored(() => this.soon(togetherMs));
+    this.ended.signal.addEventListener('abort', forget);
+    this.soon(0);
+  }
+
+  stop(): void {
+    this.ended.abort();
+    clearTimeout(this.timer);
+  }
+
+  private soon(ms: number): void {
+    if (this.ended.signal.aborted) return;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.look(), Math.max(0, Math.min(ms, longestMs)));
+  }
+
+  /** Sends what is due and says to itself when to look again. */
+  async look(): Promise<void> {
+    this.again = true;
+    if (this.running) return;
+    this.running = true;
+    let next = Infinity;
+    try {
+      while (this.again && !this.ended.signal.aborted) {
+        this.again = false;
+        next = Infinity;
+        for (const { summary, folder } of this.filed()) {
+          const stands = standing(summary, folder, this.now());
+          if (stands.code === 'settling') next = Math.min(next, stands.until - this.now() + 50);
+          if (stands.code !== 'due') continue;
+          try {
+            await this.sendOne(summary, folder);
+          } catch {
+            next = Math.min(next, againMs);
+          }
+          if (this.ended.signal.aborted) return;
+        }
+      }
+    } finally {
+      this.running = false;
+    }
+    if (next < Infinity) this.soon(next);
+  }
+
+  /** Documents in folders that send, which have not gone everywhere yet. */
+  private filed(): { summary: Summary; folder: Folder }[] {
+    const { library } = this.getState();
+    const folders = foldersOf({ library });
+    if (!Object.values(folders).some((f) => f.sendsTo)) return [];
+    return Object.values(library.summary).flatMap((summary) => {
+      if (!summary.folder || summary.deletedAt || summary.newer) return [];
+      const folder = sendingFolder(folders, summary.folder);
+      return folder && this.done.get(summary.id) !== placesOf(folder) ? { summary, folder } : [];
+    });
+  }
+
+  private async sendOne({ id, deliveries }: Summary, folder: Folder): Promise<void> {
+    const { library } = this.getState();
+    const before = await readKeys([...recordKeys('delivery', deliveries), keyOf('document', id)]);
+    const document = before.records.get(keyOf('document', id)) as Document | undefined;
+    if (!document || !this.sends(document, folder)) return;
+    const gone = new Set([...before.records.values()].flatMap((r) => ('place' in r ? (r as Delivery).place.id : [])));
+    const wanted = Object.keys(folder.sendsTo ?? {});
+    // A place that is there no more, or not known yet, is left for a better day.
+    const places = wanted.flatMap((place) => (gone.has(place) ? [] : (library.place[place] ?? [])));
+    if (!places.length) {
+      if (wanted.every((place) => gone.has(place))) this.done.set(id, placesOf(folder));
+      return;
+    }
+    const pages = [...(await readKeys(recordKeys('page', document.pageIds))).records.values()] as Page[];
+    // Nothing goes in part by itself.
+    if (pages.length < document.pageIds.length || pages.some((p) => p.state !== 'ready')) return;
+    // What is read on them is in the file.
+    for (const page of pages) if (isReadable(page)) await this.dispatch(readText(page)).catch(() => null);
+    const files = await this.make(document, pages, this.ended.signal, () => {});
+    // Taken away, held back or changed meanwhile: looked at anew.
+    const after = (await readKeys([keyOf('document', id)])).records.get(keyOf('document', id)) as Document | undefined;
+    if (after?.changedAt !== document.changedAt || !this.sends(after, folder)) {
+      this.again = true;
+      return;
+    }
+    const outgoing = { documentId: id, files, message: '', typed: folder.sendsTo!, places, byFolder: folder.name };
+    // The same document to the same place is the same delivery, whoever sends it: it is there once.
+    await this.dispatch(queue(outgoing, async (place, file) => `by-${await digest(`${id} ${place.id} ${file}`)}`));
+  }
+
+  /** Whether a document as it is stored (what is shown may not be yet) is to go where a folder sends now. */
+  private sends(document: Document, folder: Folder): boolean {
+    const { library } = this.getState();
+    const summary = library.summary[document.id];
+    const now = sendingFolder(foldersOf({ library }), document.folder);
+    const due = summary && standing({ ...summary, changedAt: document.changedAt }, folder, this.now()).code === 'due';
+    return Boolean(due && now && !document.deletedAt && !document.heldBack && placesOf(now) === placesOf(folder));
+  }
+}
+
+const placesOf = ({ sendsTo }: Folder) => JSON.stringify(sendsTo);
+
+async function digest(text: string): Promise<string> {
+  const bytes = new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text)));
+  return Array.from(bytes.subarray(0, 20), (b) => b.toString(16).padStart(2, '0')).join('');
+}

@@ -1,0 +1,24 @@
+import { pathTo } from './folders';
+import type { Folder, ShelfRecord } from './records';
+import type { Summary } from './summary';
+
+/** How long a document is left alone before its folder sends it, ms: somebody may still be adding pages, or put it elsewhere again. */
+export const settleMs = 60_000;
+
+/** The folder that sends what is filed in another one by itself: this one, or the nearest that it lies in. */
+export const sendingFolder = (folders: ShelfRecord['folders'], id: string | undefined): Folder | undefined =>
+  pathTo(folders, id).findLast((folder) => Object.keys(folder.sendsTo ?? {}).length > 0);
+
+/** How a document stands with the folder that is to send it. */
+export type Standing =
+  { code: 'held' | 'empty' | 'due' } | { code: 'looking' | 'doubts'; pages: number } | { code: 'settling'; until: number };
+
+/** @param now ms since 1970. */
+export function standing(summary: Summary, folder: Folder, now: number): Standing {
+  if (summary.heldBack) return { code: 'held' };
+  if (!summary.pages) return { code: 'empty' };
+  if (summary.looking) return { code: 'looking', pages: summary.looking };
+  if (summary.doubts && !folder.sendsUnchecked) return { code: 'doubts', pages: summary.doubts };
+  const until = Date.parse(summary.changedAt) + settleMs;
+  return until > now ? { code: 'settling', until } : { code: 'due' };
+}
