@@ -6,11 +6,13 @@ import subsetFont from 'subset-font';
 
 const require = createRequire(import.meta.url);
 const out = fileURLToPath(new URL('../public/fonts/', import.meta.url));
-/** Basic Latin to Latin Extended-A, Romanian, the punctuation and signs that our words use, and what stands in for what is missing. */
-const ranges = [[0x20, 0x7e], [0xa0, 0x17f], [0x218, 0x21b], [0x2010, 0x2027], [0x202f, 0x203a], [0x2044, 0x2044], [0x20ac, 0x20ac], [0x2122, 0x2122], [0x2190, 0x2193], [0x2212, 0x2212], [0xfffd, 0xfffd]]; // prettier-ignore
-const letters = ranges
-  .flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => String.fromCodePoint(from + i)))
-  .join('');
+/** What western languages are written in, with the punctuation and signs that our words use and what stands in for what is missing; and the letters of the others, fetched when one of them is first shown (unicode-range, CSS Fonts 4). The style sheet in public/index.html and the notes' font name the second's range. */
+const parts = {
+  '': [[0x20, 0x7e], [0xa0, 0xff], [0x152, 0x153], [0x2010, 0x2027], [0x202f, 0x203a], [0x20ac, 0x20ac], [0x2190, 0x2193], [0x2212, 0x2212], [0xfffd, 0xfffd]],
+  '-more': [[0x100, 0x151], [0x154, 0x17f], [0x218, 0x21b], [0x2044, 0x2044], [0x2122, 0x2122]],
+}; // prettier-ignore
+const lettersOf = (ranges) =>
+  ranges.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => String.fromCodePoint(from + i))).join('');
 const fonts = {
   'atkinson-hyperlegible-400': '@expo-google-fonts/atkinson-hyperlegible/400Regular/AtkinsonHyperlegible_400Regular.ttf',
   'atkinson-hyperlegible-700': '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf',
@@ -18,8 +20,10 @@ const fonts = {
 };
 rmSync(out, { recursive: true, force: true });
 mkdirSync(out, { recursive: true });
-for (const [name, file] of Object.entries(fonts)) {
-  const font = await subsetFont(readFileSync(require.resolve(file)), letters, { targetFormat: 'woff2', noHinting: true });
-  writeFileSync(`${out}${name}.woff2`, font);
-  console.log(`${name}: ${(font.length / 1000).toFixed(1)} kB`);
-}
+for (const [name, file] of Object.entries(fonts))
+  for (const [part, ranges] of Object.entries(parts)) {
+    const options = { targetFormat: 'woff2', noHinting: true };
+    const font = await subsetFont(readFileSync(require.resolve(file)), lettersOf(ranges), options);
+    writeFileSync(`${out}${name}${part}.woff2`, font);
+    console.log(`${name}${part}: ${(font.length / 1000).toFixed(1)} kB`);
+  }

@@ -114,12 +114,19 @@ async function withMarks(image: Raster, marks: readonly Mark[], { map, widthMm }
   return { width: image.width, height: image.height, channels: 4, data };
 }
 
+const moreLetters = 'U+0100-0151, U+0154-017F, U+0218-021B, U+2044, U+2122';
 let font: Promise<unknown> | undefined;
 /** The letters of notes: a worker has none of the page's. */
 function noteFont(): Promise<unknown> {
   font ??= (async () => {
-    const face = new FontFace(noteFamily, `url(${new URL('/fonts/atkinson-hyperlegible-700.woff2', self.location.origin).href})`);
-    (self as unknown as { fonts?: { add(face: FontFace): void } }).fonts?.add(await face.load());
+    const url = (file: string) => `url(${new URL(`/fonts/${file}.woff2`, self.location.origin).href})`;
+    // As in public/index.html; a canvas waits for no font, so both are there before it draws.
+    const faces = [
+      new FontFace(noteFamily, url('atkinson-hyperlegible-700')),
+      new FontFace(noteFamily, url('atkinson-hyperlegible-700-more'), { unicodeRange: moreLetters }),
+    ];
+    const { fonts } = self as unknown as { fonts?: { add(face: FontFace): void } };
+    for (const face of await Promise.all(faces.map((face) => face.load()))) fonts?.add(face);
   })().catch(() => undefined);
   return font;
 }

@@ -4,7 +4,19 @@ import { deskMm } from './desks';
 import type { Roll } from './roll';
 
 /** What people photograph by mistake, full of straight lines and right angles and without any page. Those of `unseen` are never trained on. */
-export const families = ['keyboard', 'blinds', 'bookshelf', 'hob', 'sink', 'floor', 'carpet', 'laptop', 'window'] as const;
+export const families = [
+  'keyboard',
+  'blinds',
+  'bookshelf',
+  'hob',
+  'sink',
+  'floor',
+  'carpet',
+  'laptop',
+  'window',
+  'cells',
+  'panel',
+] as const;
 export const unseen = ['bricks', 'grille', 'drawers', 'parquet'] as const;
 export type Family = (typeof families)[number] | (typeof unseen)[number];
 
@@ -114,6 +126,48 @@ const makers: Record<Family, (roll: Roll) => string> = {
     const [w, h] = [roll(220, 420), roll(280, 520)];
     let out = whole(frame);
     for (let j = 0; j < 4; j++) for (let i = 0; i < 5; i++) out += rect(40 + i * w, 30 + j * h, w - roll(30, 60), h - roll(30, 60), css([roll(110, 200), roll(150, 225), roll(190, 250)]), `stroke="${css(frame, 0.85)}" stroke-width="5"`); // prettier-ignore
+    return out;
+  },
+  // Invented: cells of any kind in rows, on a plate or all over.
+  cells: (roll) => {
+    const all = roll(0, 1) < 0.3;
+    const [w, d] = all ? [deskMm, deskMm] : [roll(120, 500), roll(90, 380)];
+    const [x0, y0] = [middle - w / 2, middle - d / 2];
+    const [cw, ch] = [roll(8, all ? 160 : w / 3), roll(8, all ? 160 : d / 3)];
+    const gap = roll(0.4, 0.25 * Math.min(cw, ch));
+    const [plate, cell] = [any(roll), any(roll)];
+    const [shift, round, rim, sign, differ] = [roll(0, 1) < 0.4 ? roll(0, cw) : 0, roll(0, 0.5) * Math.min(cw, ch), roll(0, 1) < 0.5, roll(0, 1), roll(0, 0.25)]; // prettier-ignore
+    const ink = css(any(roll));
+    let out = whole(any(roll)) + rect(x0 - 8, y0 - 8, w + 16, d + 16, css(plate), `rx="${roll(0, 12)}"`);
+    for (let j = 0; (j + 1) * ch <= d; j++)
+      for (let i = 0; (i + 1) * cw <= w; i++) {
+        const x = x0 + ((i * cw + j * shift) % Math.max(cw, w - cw));
+        const [y, k] = [y0 + j * ch, roll(1 - differ, 1 + differ)];
+        out += rect(x, y, cw - gap, ch - gap, css(cell, k), `rx="${round}"`);
+        if (rim) out += rect(x + 1, y + 1, (cw - gap) * 0.92, (ch - gap) * 0.85, css(cell, k * 1.12), `rx="${round}"`);
+        if (sign < 0.4)
+          out += `<text x="${x + cw * 0.2}" y="${y + ch * 0.6}" font-size="${Math.min(cw, ch) * 0.4}" font-family="sans-serif" fill="${ink}">${letters[Math.floor(roll(0, 35.9))]}</text>`; // prettier-ignore
+        else if (sign < 0.6)
+          out += `<circle cx="${x + cw / 2}" cy="${y + ch / 2}" r="${Math.min(cw, ch) * 0.25}" fill="${ink}"/>`;
+      }
+    return out;
+  },
+  // Invented: things with a front of fields, knobs and slots.
+  panel: (roll) => {
+    let out = whole(any(roll));
+    const one = (x: number, y: number, w: number, d: number, depth: number): void => {
+      const fill = any(roll);
+      const kind = roll(0, 1);
+      if (kind < 0.25) out += `<ellipse cx="${x + w / 2}" cy="${y + d / 2}" rx="${w / 2}" ry="${d / 2}" fill="${css(fill)}" stroke="${css(fill, 0.6)}" stroke-width="${roll(0, 5)}"/>`; // prettier-ignore
+      else out += rect(x, y, w, d, css(fill), `rx="${roll(0, 0.2) * Math.min(w, d)}" stroke="${css(fill, roll(0.5, 1.3))}" stroke-width="${roll(0, 5)}"`); // prettier-ignore
+      if (kind > 0.85) for (let k = 2; k < w - 4; k += 9) out += rect(x + k, y + d * 0.1, 4, d * 0.8, css(fill, 0.6));
+      else if (depth < 3 && roll(0, 1) < 0.7) {
+        const [m, n] = [Math.ceil(roll(0, 3)), Math.ceil(roll(0, 3))];
+        for (let i = 0; i < m; i++) for (let j = 0; j < n; j++) if (roll(0, 1) < 0.8) one(x + (w * (i + roll(0.05, 0.25))) / m, y + (d * (j + roll(0.05, 0.25))) / n, (w / m) * roll(0.4, 0.75), (d / n) * roll(0.4, 0.75), depth + 1); // prettier-ignore
+      }
+    };
+    const [w, d] = [roll(150, 500), roll(120, 420)];
+    one(middle - w / 2, middle - d / 2, w, d, 0);
     return out;
   },
   bricks: (roll) => {

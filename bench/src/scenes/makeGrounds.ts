@@ -2,7 +2,7 @@
  * Writes photographs without any page: keyboards, blinds, shelves and their like, as a phone's own processing leaves them (noise smeared, edges sharpened, JPEG of 60 to 90), for training the finder's
  * acceptance and for measuring it; the families in `unseen` are for measuring only.
  *
- *     tsx bench/src/scenes/makeGrounds.ts DIR COUNT [SEED] [unseen]
+ *     tsx bench/src/scenes/makeGrounds.ts DIR COUNT [SEED] [unseen|FAMILY,FAMILY…]
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -17,7 +17,7 @@ import { rolls } from './roll';
 const [dir, count, seed = '1', which] = process.argv.slice(2);
 if (!dir || !(Number(count) > 0)) throw new Error('Say where to and how many: tsx bench/src/scenes/makeGrounds.ts DIR COUNT [SEED] [unseen]'); // prettier-ignore
 mkdirSync(dir, { recursive: true });
-const kinds = which === 'unseen' ? unseen : families;
+const kinds = which === 'unseen' ? unseen : which ? families.filter((f) => which.split(',').includes(f)) : families;
 const photos: unknown[] = [];
 for (let i = 0; i < Number(count); i++) {
   const roll = rolls(Number(seed) * 6151 + i * 15485863 + 29);

@@ -3,13 +3,13 @@ import { surroundings } from './background';
 import type { Candidate } from './candidates';
 import { bias, deviation, hidden, mean, weights } from './evidenceWeights';
 import { overlap } from './overlap';
-import { surfacesIn } from './surfaces';
+import { repetition, surfacesIn } from './surfaces';
 import { positionOn, type LineSupport } from './support';
 
 /** What tells a sheet from a keyboard, a tile or a drawer: what lies within it, and whether there are more of its kind; in the order of `evidenceOf`'s numbers. */
 export const evidenceNames = [
   'logit', 'alike', 'commonest', 'pattern', 'even', 'darkOnLight', 'lightOnDark', 'changesAcross', 'changesDown', 'chroma', 'light', 'crossing', 'crossingBest',
-  'beyond', 'repeats', 'area', 'cutOff', 'first', 'largest', 'along', 'second', 'equal', 'pieces', 'lighter',
+  'beyond', 'repeats', 'area', 'cutOff', 'first', 'largest', 'along', 'second', 'equal', 'pieces', 'lighter', 'repeating', 'repeatingBoth',
 ] as const; // prettier-ignore
 
 interface Seen {
@@ -82,7 +82,7 @@ export function evidenceOf(
   return Float32Array.from([
     Math.log(c / (1 - c)), alike, commonest, pattern, share(even, pairs), share(dark, n), share(bright, n), share(across, pairs), share(down, pairs), share(chroma, n) / 20, middle / 100,
     Math.log1p(crossing), best, Math.log1p(beyond), Math.log1p(kin.length), size, candidate.sides.filter((s) => supports[s.line].line.frame).length, Number(first),
-    largest, along, Math.log(second + 0.02), equal, Math.log1p(pieces), lighter / 20,
+    largest, along, Math.log(second + 0.02), equal, Math.log1p(pieces), lighter / 20, ...repetition(corners, lab),
   ]); // prettier-ignore
 }
 

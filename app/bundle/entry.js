@@ -1,0 +1,4 @@
+// Must be first.
+import '@expo/metro-runtime';
+import './later';
+import 'expo-router/entry';

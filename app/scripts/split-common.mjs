@@ -1,0 +1,63 @@
+// Metro puts every module that two lazy parts share into one file, which a first visit fetches. What neither the start nor the shelf's route needs of it goes into a file of its own here, which bundle/later.js fetches with the
+// first lazy part that is neither.
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+const web = fileURLToPath(new URL('../dist/_expo/static/js/web/', import.meta.url));
+const page = fileURLToPath(new URL('../dist/index.html', import.meta.url));
+const names = readdirSync(web).filter((name) => name.endsWith('.js'));
+const one = (start) => {
+  const found = names.filter((name) => name.startsWith(start));
+  if (found.length !== 1) throw new Error(`${found.length} files are called ${start}…`);
+  return found[0];
+};
+const common = one('__common-');
+const entry = one('entry-');
+const first = names.filter((name) => /^(_layout|index)-/.test(name));
+
+/** The modules of a file: `__d(factory, id, dependencies)`, one after the other; the dependencies are a list, or by their places with the files of those that come later. */
+function modulesOf(name) {
+  const text = readFileSync(web + name, 'utf8');
+  const starts = [...text.matchAll(/(?:^|\n)(?=__d\()/g)].map((m) => m.index + m[0].length);
+  if (!starts.length) throw new Error(`no modules in ${name}`);
+  const modules = starts.map((start, i) => {
+    const code = text.slice(start, starts[i + 1] ?? text.length).trimEnd();
+    const end = /\},(\d+),(\[[\d,null]*\]|\{"[\s\S]*\})\);(\n__r\(\d+\);)*$/.exec(code);
+    if (!end) throw new Error(`a module of ${name} that is not understood: …${code.slice(-80)}`);
+    const listed = JSON.parse(end[2]);
+    const { paths = {}, ...by } = Array.isArray(listed) ? { ...listed } : listed;
+    const needs = Object.values(by).filter((id) => id !== null && !(id in paths));
+    return { id: Number(end[1]), code, needs, runs: [...code.matchAll(/\n__r\((\d+)\);/g)].map((m) => Number(m[1])) };
+  });
+  return { before: text.slice(0, starts[0]), modules };
+}
+
+const { before, modules } = modulesOf(common);
+const rest = [entry, ...first].flatMap((name) => modulesOf(name).modules);
+const known = new Map([...modules, ...rest].map((m) => [m.id, m]));
+const needed = new Set();
+const open = [...rest.flatMap((m) => m.runs), ...first.flatMap((name) => modulesOf(name).modules.map((m) => m.id))];
+for (let id; (id = open.pop()) !== undefined;) {
+  if (needed.has(id)) continue;
+  needed.add(id);
+  open.push(...(known.get(id)?.needs ?? []));
+}
+const write = (name, parts) => {
+  const text = parts.join('\n') + '\n';
+  const file = `${name}-${createHash('md5').update(text).digest('hex')}.js`;
+  writeFileSync(web + file, text);
+  return file;
+};
+const later = modules.filter((m) => !needed.has(m.id));
+const start = write('__start', [before.trimEnd(), ...modules.filter((m) => needed.has(m.id)).map((m) => m.code)].filter(Boolean));
+const rests = write(
+  '__later',
+  later.map((m) => m.code),
+);
+rmSync(web + common);
+const html = readFileSync(page, 'utf8').replaceAll(common, start);
+const content = JSON.stringify({ file: `/_expo/static/js/web/${rests}`, without: first.map((name) => `/_expo/static/js/web/${name}`) }); // prettier-ignore
+writeFileSync(`${page}.new`, html.replace('</head>', `<meta name="later" content='${content}'/></head>`));
+renameSync(`${page}.new`, page);
+console.log(`${later.length} of ${modules.length} shared modules come later`);
