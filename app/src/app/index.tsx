@@ -1,6 +1,7 @@
+import { useState } from 'react';
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import { Shelf } from '../documents/Shelf';
-import { FolderSends } from '../sending/lazy';
+import { FolderSends, SendSeveral } from '../sending/lazy';
 import { useTitle } from '../ui/useTitle';
 import { useSay } from '../ui/words/words';
 
@@ -8,6 +9,7 @@ export default function ShelfRoute() {
   const say = useSay();
   const router = useRouter();
   const { folder, sends } = useLocalSearchParams<{ folder?: string; sends?: string }>();
+  const [several, setSeveral] = useState<{ ids: readonly string[]; end: () => void } | null>(null);
   useTitle(say('shelf.title'));
   return (
     <>
@@ -15,7 +17,17 @@ export default function ShelfRoute() {
         folder={folder ?? null}
         onFolder={(id) => router.push(id ? `/?folder=${id}` : '/')}
         onFolderSends={(id) => router.setParams({ sends: id })}
+        onSend={(ids, end) => setSeveral({ ids, end })}
       />
+      {several ? (
+        <SendSeveral
+          ids={several.ids}
+          onClose={(sent) => {
+            setSeveral(null);
+            if (sent) several.end();
+          }}
+        />
+      ) : null}
       {sends ? <FolderSends folderId={sends} onClose={() => router.setParams({ sends: '' })} /> : null}
     </>
   );

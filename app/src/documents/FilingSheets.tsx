@@ -13,11 +13,12 @@ import { Sheet } from '../ui/Sheet';
 import { VirtualList } from '../ui/VirtualList';
 import { useSay } from '../ui/words/words';
 import { BackupSheet } from './BackupSheet';
+import { RenameSheet } from './RenameSheet';
 import { TagSheet } from './TagSheet';
 
 /** What is asked about folders, or about documents. */
 export interface Asking {
-  what: 'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'file' | 'tags' | 'join' | 'backup';
+  what: 'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'file' | 'tags' | 'rename' | 'join' | 'backup';
   folder?: Folder;
   documents: readonly Summary[];
 }
@@ -42,6 +43,7 @@ export function FilingSheets({ asking, at, onClose, onDone, onFolder }: FilingSh
     onDone();
   };
   if (what === 'backup') return <BackupSheet documents={documents} onClose={done} />;
+  if (what === 'rename') return <RenameSheet documents={documents} onClose={onClose} onDone={done} />;
   if (what === 'newFolder' || (what === 'renameFolder' && folder))
     return (
       <NameSheet

@@ -11,6 +11,7 @@ import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { usePageImage } from '../work/usePageImage';
 import { usePageText } from '../work/usePageText';
+import { readWords } from './readWords';
 
 export interface NameSuggestionsProps {
   page: Page;
@@ -33,12 +34,7 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
   const { text, state } = usePageText(page.state === 'ready' && page.recipe ? page : null);
   const { url, image } = usePageImage(page, 'screen');
   const pattern = useApp((s) => s.library.settings[settingsId]!.namePattern) ?? firstNamePattern;
-  const found = useMemo(() => {
-    const lines = (text?.lines ?? []).map((line) => ({
-      words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
-    }));
-    return suggestionsOf(lines, whole);
-  }, [text]);
+  const found = useMemo(() => suggestionsOf(readWords(text), whole), [text]);
   if (state === 'reading')
     return (
       <Text role="status" variant="bodySmall" style={{ color: t.pencil, paddingTop: 6 }}>

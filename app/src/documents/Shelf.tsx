@@ -38,10 +38,12 @@ export interface ShelfProps {
   onFolder: (id: string | null) => void;
   /** Where a folder sends by itself is to be said. */
   onFolderSends?: (id: string) => void;
+  /** Several documents are to be sent; `end` when they are on their way. */
+  onSend?: (ids: readonly string[], end: () => void) => void;
 }
 
 /** A folder's folders and documents, with what needs attention on top. */
-export function Shelf({ selected, beside = false, folder, onFolder, onFolderSends }: ShelfProps) {
+export function Shelf({ selected, beside = false, folder, onFolder, onFolderSends, onSend }: ShelfProps) {
   const say = useSay();
   const dispatch = useAppDispatch();
   const [query, setQuery] = useState('');
@@ -138,7 +140,18 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
         }}
       />
       {selection.on ? (
-        <ShelfBar documents={chosen} onAsk={(what) => setAsking({ what, documents: chosen })} onEnd={selection.end} />
+        <ShelfBar
+          documents={chosen}
+          onAsk={(what) => setAsking({ what, documents: chosen })}
+          onEnd={selection.end}
+          {...(onSend && {
+            onSend: () =>
+              onSend(
+                chosen.map((d) => d.id),
+                selection.end,
+              ),
+          })}
+        />
       ) : null}
       {asking ? (
         <FilingSheets asking={asking} at={open} onClose={() => setAsking(null)} onDone={selection.end} onFolder={onFolder} />

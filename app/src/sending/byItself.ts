@@ -1,10 +1,9 @@
-import { sendingFolder, standing, type Delivery, type Document, type Folder, type Page, type Summary } from '@libretto/model';
+import { sendingFolder, standing, type Delivery, type Document, type Folder, type Summary } from '@libretto/model';
 import { foldersOf } from '../store/filing';
 import { readKeys, recordKeys } from '../store/records';
-import { keyOf } from '../store/step';
 import type { AppDispatch, Extra, RootState } from '../store/store';
 import { makeFiles } from '../work/exporting';
-import { isReadable, readText } from '../work/reading';
+import { makeStored, storedDocument } from './makeStored';
 import { queue } from './outbox';
 
 /** Changes come in flocks: they are looked at together, ms. */
@@ -90,10 +89,10 @@ export class ByItself {
 
   private async sendOne({ id, deliveries }: Summary, folder: Folder): Promise<void> {
     const { library } = this.getState();
-    const before = await readKeys([...recordKeys('delivery', deliveries), keyOf('document', id)]);
-    const document = before.records.get(keyOf('document', id)) as Document | undefined;
+    const before = await readKeys(recordKeys('delivery', deliveries));
+    const document = await storedDocument(id);
     if (!document || !this.sends(document, folder)) return;
-    const gone = new Set([...before.records.values()].flatMap((r) => ('place' in r ? (r as Delivery).place.id : [])));
+    const gone = new Set([...before.records.values()].map((r) => (r as Delivery).place.id));
     const wanted = Object.keys(folder.sendsTo ?? {});
     // A place that is there no more, or not known yet, is left for a better day.
     const places = wanted.flatMap((place) => (gone.has(place) ? [] : (library.place[place] ?? [])));
@@ -101,14 +100,10 @@ export class ByItself {
       if (wanted.every((place) => gone.has(place))) this.done.set(id, placesOf(folder));
       return;
     }
-    const pages = [...(await readKeys(recordKeys('page', document.pageIds))).records.values()] as Page[];
-    // Nothing goes in part by itself.
-    if (pages.length < document.pageIds.length || pages.some((p) => p.state !== 'ready')) return;
-    // What is read on them is in the file.
-    for (const page of pages) if (isReadable(page)) await this.dispatch(readText(page)).catch(() => null);
-    const files = await this.make(document, pages, this.ended.signal, () => {});
+    const files = await this.dispatch(makeStored(document, this.ended.signal, this.make));
+    if (!files) return;
     // Taken away, held back or changed meanwhile: looked at anew.
-    const after = (await readKeys([keyOf('document', id)])).records.get(keyOf('document', id)) as Document | undefined;
+    const after = await storedDocument(id);
     if (after?.changedAt !== document.changedAt || !this.sends(after, folder)) {
       this.again = true;
       return;

@@ -222,6 +222,17 @@ export function renameDocument(document: Pick<Document, 'id' | 'name'>, name: st
   return step('name', document.id, [{ op: 'set', kind: 'document', id: document.id, path: ['name'], value: clean }]);
 }
 
+/** Several documents get their names in one step. */
+export function renameDocuments(names: readonly { id: string; before: string; name: string }[]) {
+  const real = names.filter(({ before, name }) => name.trim() && name !== before);
+  return change({
+    label: { code: 'step.name' },
+    documentIds: real.map((n) => n.id),
+    ops: real.map(({ id, name }): Op => ({ op: 'set', kind: 'document', id, path: ['name'], value: name.slice(0, 200) })),
+    say: { code: 'notice.renamed', values: { count: real.length } },
+  });
+}
+
 /** Whether it is sent as one file or as one for each page. */
 export function setFiles(document: Document, files: 'one' | 'page') {
   return change({

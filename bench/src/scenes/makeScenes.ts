@@ -3,7 +3,7 @@
  * sheets and invented ones (bands, rules, pictures up to the edge, dark cards), one to four on a desk or none at all. Half of the desks are invented too; some sheets lie among
  * others, are held by a finger or go on beyond the picture.
  *
- *     tsx bench/src/scenes/makeScenes.ts DIR COUNT [SEED]
+ *     tsx bench/src/scenes/makeScenes.ts DIR COUNT [SEED] [bare]      bare: nothing stands on them, as on the backs of pages
  */
 import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -19,6 +19,8 @@ import { inventedPaper } from './paper';
 import { anyLight } from './light';
 import { rolls, type Roll } from './roll';
 
+const [dir, count, seed = '1', which] = process.argv.slice(2);
+const bare = which === 'bare';
 const desks: readonly Desk[] = ['oak', 'slate', 'felt', 'laminate', 'checked', 'wall'];
 const longEdgePx = 1200;
 
@@ -40,13 +42,13 @@ function lay(
   demo: ReadonlyMap<string, Raster>,
 ): { sheets: LaidSheet[]; category: string; spreadMm: number } {
   const kind = roll(0, 1);
-  if (kind < 0.2) return { sheets: [], category: 'own-blank', spreadMm: 250 };
+  if (kind < 0.2 && !bare) return { sheets: [], category: 'own-blank', spreadMm: 250 };
   if (kind < 0.4) {
     const count = Math.floor(roll(2, 4.99));
     const sheets = Array.from({ length: count }, (_, k): LaidSheet => {
       const tall = roll(0, 1) < 0.2;
       const [w, h] = tall ? [55, 85] : [85, 55];
-      return { id: `card-${k}`, picture: inventedPaper(w, h, roll), widthMm: w, heightMm: h, xMm: (k % 2 ? 58 : -58) + roll(-8, 8), yMm: (k > 1 ? 52 : -52) + roll(-8, 8), angle: roll(-16, 16), bend: { kind: 'flat' } }; // prettier-ignore
+      return { id: `card-${k}`, picture: inventedPaper(w, h, roll, bare), widthMm: w, heightMm: h, xMm: (k % 2 ? 58 : -58) + roll(-8, 8), yMm: (k > 1 ? 52 : -52) + roll(-8, 8), angle: roll(-16, 16), bend: { kind: 'flat' } }; // prettier-ignore
     });
     return { sheets, category: 'own-cards', spreadMm: 200 };
   }
@@ -54,13 +56,13 @@ function lay(
   const bend: Bend = curl ? { kind: 'curl', heightMm: roll(4, 22) } : { kind: 'flat' };
   const common = { xMm: roll(-12, 12), yMm: roll(-12, 12), angle: roll(-180, 180), bend };
   const names = [...demo.keys()].filter((n) => demo.get(n)!.height > 1.2 * demo.get(n)!.width);
-  if (roll(0, 1) < 0.3) {
+  if (roll(0, 1) < 0.3 && !bare) {
     const id = names[Math.floor(roll(0, names.length - 1e-6))]!;
     const picture = demo.get(id)!;
     return { sheets: [{ id, picture, widthMm: 210, heightMm: (210 * picture.height) / picture.width, ...common }], category: curl ? 'own-curl' : 'own-sheet', spreadMm: 297 }; // prettier-ignore
   }
   const [widthMm, heightMm] = sizes[i % sizes.length]!;
-  return { sheets: [{ id: 'invented', picture: inventedPaper(widthMm, heightMm, roll), widthMm, heightMm, ...common }], category: curl ? 'own-curl' : 'own-invented', spreadMm: Math.max(widthMm, heightMm) }; // prettier-ignore
+  return { sheets: [{ id: 'invented', picture: inventedPaper(widthMm, heightMm, roll, bare), widthMm, heightMm, ...common }], category: curl ? 'own-curl' : 'own-invented', spreadMm: Math.max(widthMm, heightMm) }; // prettier-ignore
 }
 
 /** The id of what lies in a scene and is no page. */
@@ -112,7 +114,6 @@ function fingers(photo: Raster, page: TruePage, roll: Roll): void {
   }
 }
 
-const [dir, count, seed = '1'] = process.argv.slice(2);
 if (!dir || !(Number(count) > 0)) throw new Error('Say where to and how many: tsx bench/src/makeScenes.ts DIR COUNT [SEED]');
 mkdirSync(dir, { recursive: true });
 const demo = await printed();

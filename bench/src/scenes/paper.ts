@@ -1,8 +1,8 @@
 import { createRaster, type Raster } from '@libretto/core';
 import type { Roll } from './roll';
 
-/** A sheet that nobody wrote: paper, perhaps a band along an edge, rules, lines of strokes, a picture. 4 px a mm. */
-export function inventedPaper(widthMm: number, heightMm: number, roll: Roll): Raster {
+/** A sheet that nobody wrote: paper, perhaps a band along an edge, rules, lines of strokes, a picture; `bare`: nothing but the paper. 4 px a mm. */
+export function inventedPaper(widthMm: number, heightMm: number, roll: Roll, bare = false): Raster {
   const [width, height] = [Math.round(widthMm * 4), Math.round(heightMm * 4)];
   const page = createRaster(width, height, 3);
   const dark = roll(0, 1) < (widthMm < 100 ? 0.35 : 0.06);
@@ -14,7 +14,8 @@ export function inventedPaper(widthMm: number, heightMm: number, roll: Roll): Ra
       for (let x = Math.max(0, Math.round(x0)); x < Math.min(width, x1); x++)
         for (let c = 0; c < 3; c++) page.data[(y * width + x) * 3 + c] = colour[c]!;
   };
-  box(0, 0, width, height, paper);
+  box(0, 0, width, height, bare && roll(0, 1) < 0.25 ? [roll(60, 250), roll(60, 250), roll(60, 250)] : paper);
+  if (bare) return page;
   const bright = [roll(20, 220), roll(20, 200), roll(20, 220)];
   const band = roll(0, 1);
   if (band < 0.25) box(0, 0, width, height * roll(0.05, 0.22), bright);

@@ -1,10 +1,11 @@
 import type { Plane, Point } from '../raster/raster';
 import { surroundings } from './background';
 import type { Candidate } from './candidates';
-import { bias, deviation, hidden, mean, weights } from './evidenceWeights';
+import { base, cuts, depth, packed, step } from './evidenceWeights';
 import { overlap } from './overlap';
 import { repetition, surfacesIn } from './surfaces';
 import { positionOn, type LineSupport } from './support';
+import { sumOfTrees, unpackTrees } from './trees';
 
 /** What tells a sheet from a keyboard, a tile or a drawer: what lies within it, and whether there are more of its kind; in the order of `evidenceOf`'s numbers. */
 export const evidenceNames = [
@@ -150,16 +151,7 @@ function foot({ line }: LineSupport, [x, y]: Point): Point {
   return [x - d * line.nx, y - d * line.ny];
 }
 
+const trees = unpackTrees(depth, base, cuts, packed, step);
+
 /** Probability that an outline is a page's, by all evidence; see bench/src/trainEvidence.ts. */
-export function judgeEvidence(evidence: ArrayLike<number>): number {
-  const n = mean.length;
-  const z = Float64Array.from(mean, (m, i) => Math.max(-4, Math.min(4, (evidence[i] - m) / deviation[i])));
-  let sum = bias;
-  for (let i = 0; i < n; i++) sum += weights[i] * z[i];
-  for (let h = 0, from = n; h < hidden; h++, from += n + 2) {
-    let inner = weights[from + n];
-    for (let i = 0; i < n; i++) inner += weights[from + i] * z[i];
-    sum += weights[from + n + 1] * Math.tanh(inner);
-  }
-  return 1 / (1 + Math.exp(-sum));
-}
+export const judgeEvidence = (evidence: ArrayLike<number>): number => 1 / (1 + Math.exp(-sumOfTrees(trees, evidence)));

@@ -101,6 +101,7 @@ export const en = {
     },
     bar: 'Selected documents',
     join: 'Join',
+    rename: 'Names by pattern',
     joinTitle: 'Join {{count}} documents',
     joinAbout: 'Which one do the pages of the others come to? The others go to the bin.',
     fileTo: '{{file}} to {{place}}',
@@ -194,6 +195,10 @@ export const en = {
     'file-gone': 'the file is no longer in this browser’s storage; send the document again',
   },
   notice: {
+    renamed_one: '{{count}} document renamed',
+    renamed_other: '{{count}} documents renamed',
+    notAllSent_one: '“{{name}}” is not on its way: {{reason}}',
+    notAllSent_other: '{{count}} documents are not on their way; “{{name}}”: {{reason}}',
     deviceRemoved: '{{name}} can no longer use this Libretto',
     deviceStays: 'The device could not be removed: the server does not answer',
     signedOut: 'This device is not paired with the server any more: sign in under Settings, Use on a phone',

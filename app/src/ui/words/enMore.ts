@@ -421,6 +421,26 @@ export const enMore = {
     take: 'Take a photograph',
     input: 'Choose photographs',
   },
+  several: {
+    title_one: 'Send {{count}} document',
+    title_other: 'Send {{count}} documents',
+    send_one: 'Send {{count}} document',
+    send_other: 'Send {{count}} documents, a file each',
+    doubts_one: 'One of them has pages to check.',
+    doubts_other: '{{count}} of them have pages to check.',
+    making: 'Making {{done}} of {{total}}: {{name}}',
+    notReady: 'Some of its pages are not ready.',
+  },
+  renaming: {
+    title_one: 'Name for {{count}} document',
+    title_other: 'Names for {{count}} documents',
+    about:
+      'By the pattern in Settings, read off each first page. What was not read beyond doubt is marked and left out until you tick it.',
+    row: '{{before}} becomes {{after}}',
+    nothing: 'Nothing for a name was read',
+    use_one: 'Rename {{count}}',
+    use_other: 'Rename {{count}}',
+  },
   byItself: {
     title: 'From “{{name}}” by itself to',
     about: 'What is filed here goes there once, a minute after it was last changed. What lies here already goes, too.',
