@@ -22,8 +22,7 @@ const workspaces = [
   'tsconfig.tests.json',
 ];
 
-install();
-debian({
+const tools = {
   chromium: '/usr/bin/chromium',
   'firefox-esr': '/usr/bin/firefox-esr',
   'webkit2gtk-driver': '/usr/bin/WebKitWebDriver',
@@ -36,21 +35,30 @@ debian({
   'apache2-bin': '/usr/sbin/apache2',
   'libtiff-tools': '/usr/bin/tiffinfo',
   unzip: '/usr/bin/unzip',
-});
-// The build takes one core for two minutes: it runs beside lint and types.
+};
+/** A part of this script beside the rest. */
+const beside = (part) =>
+  new Promise((resolve) => spawn(process.execPath, [process.argv[1], part], { cwd: root, stdio: 'inherit' }).on('exit', resolve));
+const endedWell = async (work) => {
+  if (work && (await work) !== 0) process.exit(1);
+};
+if (parts.includes('debian')) {
+  debian(tools);
+  process.exit();
+}
+// Debian's packages come beside npm's, and the build, which takes one core for two minutes, runs beside lint and types.
+const installing = parts.includes('build') ? null : beside('debian');
+install();
 if (parts.includes('build')) build();
-const building = wanted('e2e')
-  ? new Promise((resolve) =>
-      spawn(process.execPath, [process.argv[1], 'build'], { cwd: root, stdio: 'inherit' }).on('exit', resolve),
-    )
-  : null;
+const building = wanted('e2e') ? beside('build') : null;
 const tool = (file, ...args) => run(process.execPath, [path.join(root, 'node_modules', file), ...args]);
 if (wanted('lint')) run('npm', ['run', '-s', 'lint']);
 if (wanted('types'))
   for (const workspace of workspaces) if (existsSync(path.join(root, workspace))) tool('typescript/bin/tsc', '-p', workspace);
+await endedWell(installing);
 // Left to itself Jest leaves a core free.
 if (wanted('unit')) tool('jest/bin/jest.js', '--ci', '--maxWorkers=100%');
 if (building) {
-  if ((await building) !== 0) process.exit(1);
+  await endedWell(building);
   run('npm', ['run', '-s', 'e2e']);
 }
