@@ -93,8 +93,15 @@ export const markSchema = z.discriminatedUnion('kind', [
     widthMm: z.number().check(z.minimum(0.1), z.maximum(30)),
     colour: markColour,
   }),
-  /** What lies under it, between two opposite corners, is in no file that leaves. */
-  z.object({ kind: z.literal('cover'), id, from: place, to: place, fill: z.enum(coverFills) }),
+  /** What lies under it, between two opposite corners, is in no file that leaves; `outside`: all but that. */
+  z.object({
+    kind: z.literal('cover'),
+    id,
+    from: place,
+    to: place,
+    fill: z.enum(coverFills),
+    outside: z.optional(z.boolean()),
+  }),
 ]);
 export type Mark = z.infer<typeof markSchema>;
 

@@ -257,6 +257,8 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
               onSign={marks.sign}
               signed={marks.signature !== null}
               onDelete={marks.remove}
+              onCopy={(mark) => places && marks.copy(mark, places)}
+              onRestyle={marks.restyle}
             />
           ) : drawer === 'text' ? (
             <TextDrawer page={page} read={read} taken={taken} query={query} onQuery={setQuery} />

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { coverFills, markColours, type Mark } from '@libretto/model';
+import { coverFills, markColours, type CoverFill, type Mark, type MarkColour } from '@libretto/model';
 import { Action } from '../ui/Action';
 import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
@@ -16,6 +16,8 @@ export interface MarksDrawerProps {
   held: Mark | null;
   onEdit: (mark: Mark) => void;
   onDelete: (id: string) => void;
+  onCopy: (mark: Mark) => void;
+  onRestyle: (mark: Mark, style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill }) => void;
   /** The signature is to be drawn, or another one. */
   onSign: () => void;
   signed: boolean;
@@ -30,13 +32,32 @@ const icons: Record<ToolId, string> = {
   select: 'cursor-default-outline',
 };
 
+/** The tool that a mark was put on with. */
+function kindOf(mark: Mark): Exclude<ToolId, 'select'> {
+  if (mark.kind === 'ink') return 'pen';
+  return mark.kind === 'highlight' || mark.kind === 'note' || mark.kind === 'cover' ? mark.kind : 'shapes';
+}
+
 /** Six tools at most, and what belongs to the chosen one. */
-export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, signed }: MarksDrawerProps) {
+export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onCopy, onRestyle, onSign, signed }: MarksDrawerProps) {
   const t = useTokens();
   const say = useSay();
   const { id, width } = choice;
-  const palette = id === 'highlight' ? highlighters : inks;
-  const colour = id === 'cover' || id === 'select' ? null : choice.colours[id];
+  // Of the tool, or of what is taken hold of.
+  const kind = id === 'select' ? (held ? kindOf(held) : 'cover') : id;
+  const palette = kind === 'highlight' ? highlighters : inks;
+  const colour = kind === 'cover' ? null : id === 'select' ? (held as { colour: MarkColour }).colour : choice.colours[kind];
+  const chooseColour = (next: MarkColour) =>
+    id === 'select' ? onRestyle(held!, { colour: next }) : kind !== 'cover' && onChoice({ ...choice, colours: { ...choice.colours, [kind]: next } }); // prettier-ignore
+  const isWidth = (n: 0 | 1 | 2) => {
+    if (id !== 'select' || !held || kind === 'cover') return width === n;
+    return 'sizePt' in held ? held.sizePt === sizesPt[n] : 'widthMm' in held && kind !== 'note' && held.widthMm === widthsMm[kind][n]; // prettier-ignore
+  };
+  const chooseWidth = (n: 0 | 1 | 2) => {
+    if (id !== 'select') return onChoice({ ...choice, width: n });
+    if (kind === 'note') onRestyle(held!, { sizePt: sizesPt[n] });
+    else if (kind !== 'cover') onRestyle(held!, { widthMm: widthsMm[kind][n] });
+  };
   return (
     <View style={{ padding: 12, gap: 10 }}>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', alignContent: 'center', minHeight: 96 }}>
@@ -48,9 +69,15 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, 
                   {say('marks.edit')}
                 </Action>
               ) : null}
+              <Action icon="content-copy" onPress={() => onCopy(held)}>
+                {say('common.copy')}
+              </Action>
               <Action icon="delete-outline" onPress={() => onDelete(held.id)}>
                 {say('common.delete')}
               </Action>
+              <Text variant="bodySmall" style={{ color: t.pencil, flexBasis: '100%', paddingVertical: 4 }}>
+                {say('marks.pull')}
+              </Text>
             </>
           ) : (
             <Text style={{ color: t.pencil }}>{say('marks.selectHow')}</Text>
@@ -58,6 +85,17 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, 
         ) : null}
         {id === 'cover' ? (
           <>
+            {[false, true].map((outside) => (
+              <Choice
+                key={String(outside)}
+                on={choice.outside === outside}
+                label={say(outside ? 'marks.keepOnly' : 'marks.coverThis')}
+                onPress={() => onChoice({ ...choice, outside })}
+              >
+                <Text>{say(outside ? 'marks.keepOnly' : 'marks.coverThis')}</Text>
+              </Choice>
+            ))}
+            <View style={{ width: 12 }} />
             {coverFills.map((fill) => (
               <Choice
                 key={fill}
@@ -100,23 +138,23 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, 
               </Choice>
             ))
           : null}
-        {id === 'pen' || id === 'highlight' || id === 'shapes' || id === 'note'
+        {kind !== 'cover'
           ? ([0, 1, 2] as const).map((n) => (
               <Choice
                 key={n}
-                on={width === n}
+                on={isWidth(n)}
                 label={
-                  id === 'note' ? say('marks.points', { value: sizesPt[n] }) : say('marks.width', { value: widthsMm[id][n] })
+                  kind === 'note' ? say('marks.points', { value: sizesPt[n] }) : say('marks.width', { value: widthsMm[kind][n] })
                 }
-                onPress={() => onChoice({ ...choice, width: n })}
+                onPress={() => chooseWidth(n)}
               >
-                {id === 'note' ? (
+                {kind === 'note' ? (
                   <Text style={{ fontSize: sizesPt[n] }}>{say('marks.letter')}</Text>
                 ) : (
                   <View
                     style={{
                       width: 26,
-                      height: id === 'highlight' ? 6 + 5 * n : 2 + 3 * n,
+                      height: kind === 'highlight' ? 6 + 5 * n : 2 + 3 * n,
                       borderRadius: 6,
                       backgroundColor: palette[colour!],
                     }}
@@ -127,12 +165,7 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onSign, 
           : null}
         {colour
           ? markColours.map((each) => (
-              <Choice
-                key={each}
-                on={colour === each}
-                label={say(`marks.colour.${each}`)}
-                onPress={() => onChoice({ ...choice, colours: { ...choice.colours, [id]: each } })}
-              >
+              <Choice key={each} on={colour === each} label={say(`marks.colour.${each}`)} onPress={() => chooseColour(each)}>
                 <View
                   style={{
                     width: 24,

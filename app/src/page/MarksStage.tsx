@@ -2,7 +2,6 @@ import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from 
 import type { Mark, Page } from '@libretto/model';
 import { newId } from '../store/ids';
 import { Spinner } from '../ui/Spinner';
-import { useMeasured } from '../ui/useMeasured';
 import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { useSay } from '../ui/words/words';
@@ -10,7 +9,9 @@ import { boundsOf, coverOver, drawMark, type MarkView } from '../work/markDrawin
 import { usePageImage } from '../work/usePageImage';
 import { belong, signatureMarks } from '../work/signature';
 import type { Places } from '../work/usePlaces';
+import { resized, shifted } from './markChanges';
 import type { MarkTool } from './markTools';
+import { useStageView } from './useStageView';
 
 export interface MarksStageProps {
   page: Page;
@@ -25,9 +26,12 @@ export interface MarksStageProps {
   onDelete: (id: string) => void;
 }
 
-const margin = 12;
 /** A finger hits what is nearer than this, px. */
 const reachPx = 14;
+/** Of what is taken hold of, the corners that pull it larger: how far from it they lie, px. */
+const cornerPx = 4;
+/** The page's picture has no more dots than this, however near it is looked at. */
+const mostDots = 4096;
 /** What is shorter was a tap, px. */
 const leastDragPx = 6;
 type Point = [number, number];
@@ -40,14 +44,15 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
   const canvas = useRef<HTMLCanvasElement>(null);
   const photo = useRef<HTMLImageElement>(null);
   const [, setLoaded] = useState('');
-  const stage = useMeasured(box);
   const { marks = [], ...bare } = page.recipe!;
   const { url, image } = usePageImage({ ...page, recipe: bare }, 'screen');
-  const scale = image ? Math.min((stage.width - 2 * margin) / image.width, (stage.height - 2 * margin) / image.height) : 0;
-  const [width, height] = image && scale > 0 ? [image.width * scale, image.height * scale] : [0, 0];
-  const [left, top] = [(stage.width - width) / 2, (stage.height - height) / 2];
+  const look = useStageView(box, image ?? nothing);
+  const { left, top } = look;
+  const [width, height] = image && look.stage.width ? [image.width * look.scale, image.height * look.scale] : [0, 0];
   const [drawing, setDrawing] = useState<Mark | null>(null);
-  const [moving, setMoving] = useState<{ id: string; from: Point; by: Point } | null>(null);
+  const [moving, setMoving] = useState<{ id: string; from: Point; to: Point; anchor?: Point } | null>(null);
+  const fingers = useRef(new Set<number>());
+  const panning = useRef(false);
   const [font, setFont] = useState(false);
   const view: MarkView | null =
     places && width ? { width, height, pxPerMm: width / places.widthMm, toPage: places.map.toPage } : null;
@@ -57,30 +62,28 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     void document.fonts?.load('16px AtkinsonHyperlegible_700Bold').then(() => setFont(true), () => {}); // prettier-ignore
   }, []);
 
-  const shifted = (mark: Mark, [dx, dy]: Point): Mark => {
-    const to = (point: readonly number[]) => {
-      const [u, v] = places!.map.toPage([point[0]!, point[1]!]);
-      const [x, y] = places!.map.toPhoto([u + dx / width, v + dy / height]);
-      return [x, y, ...point.slice(2)] as never;
-    };
-    if ('points' in mark) return { ...mark, points: mark.points.map(to) };
-    if ('text' in mark) return { ...mark, at: to(mark.at), along: to(mark.along) };
-    return { ...mark, from: to(mark.from), to: to(mark.to) };
-  };
   /** A mark and those that belong to it. */
   const held = (id: string | null): Mark[] => {
     const one = marks.find((m) => m.id === id);
     return one ? marks.filter((m) => belong(m, one)) : [];
   };
-  const shown = [
-    ...marks.map((mark) => (moving && held(moving.id).includes(mark) ? shifted(mark, moving.by) : mark)),
-    ...(drawing ? [drawing] : []),
-  ];
+  const share = ([x, y]: Point): Point => [x / width, y / height];
+  /** What is being moved or pulled, as it is now. */
+  const inHand = (): Mark[] => {
+    if (!moving || !places) return [];
+    const { id, from, to, anchor } = moving;
+    if (anchor)
+      return resized(held(id), places.map, { anchor: share(anchor), corner: share(from), now: share(to), ratio: width / height });
+    const by = share([to[0] - from[0], to[1] - from[1]]);
+    return held(id).map((mark) => shifted(mark, places.map, by));
+  };
+  const now = inHand();
+  const shown = [...marks.map((mark) => now.find((m) => m.id === mark.id) ?? mark), ...(drawing ? [drawing] : [])];
 
   useLayoutEffect(() => {
     const paper = canvas.current;
     if (!paper || !view) return;
-    const dots = window.devicePixelRatio || 1;
+    const dots = Math.min(window.devicePixelRatio || 1, mostDots / Math.max(width, height));
     paper.width = Math.round(width * dots);
     paper.height = Math.round(height * dots);
     const c = paper.getContext('2d', { willReadFrequently: true })!;
@@ -102,7 +105,9 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       c.setLineDash([6, 4]);
       c.lineWidth = 2;
       c.strokeStyle = t.wine;
-      c.strokeRect(b.x - 4, b.y - 4, b.width + 8, b.height + 8);
+      c.strokeRect(b.x - cornerPx, b.y - cornerPx, b.width + 2 * cornerPx, b.height + 2 * cornerPx);
+      c.fillStyle = t.wine;
+      for (const [x, y] of cornersOf(b)) c.fillRect(x - 5, y - 5, 10, 10);
     }
     // Drawn whenever it is shown: what decides it is all that is on it.
   });
@@ -120,30 +125,51 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       return x > b.x - reachPx && x < b.x + b.width + reachPx && y > b.y - reachPx && y < b.y + b.height + reachPx;
     });
   };
+  /** The corner of what is taken hold of that is under the finger, and the one that stays when it is pulled. */
+  const cornerAt = ([x, y]: Point) => {
+    const c = canvas.current!.getContext('2d')!;
+    const its = held(selected);
+    if (!its.length) return undefined;
+    const corners = cornersOf(around(its.map((mark) => boundsOf(c, mark, view!))));
+    const i = corners.findIndex(([cx, cy]) => Math.hypot(cx - x, cy - y) < reachPx);
+    return i < 0 ? undefined : { corner: corners[i]!, anchor: corners[(i + 2) % 4]! };
+  };
   const start = useRef<Point>([0, 0]);
   const down = (event: PointerEvent<HTMLDivElement>) => {
+    look.down(event);
+    fingers.current.add(event.pointerId);
+    // Two fingers move the page: what the first had begun is nothing.
+    if (fingers.current.size > 1) letGo();
     if (!view || !event.isPrimary || event.button > 0) return;
     const at = placeOf(event);
     start.current = at;
+    panning.current = false;
     if (tool.kind === 'select') {
-      const hit = markAt(at);
-      onSelect(hit?.id ?? null);
-      if (hit) setMoving({ id: hit.id, from: at, by: [0, 0] });
+      const pulled = selected ? cornerAt(at) : undefined;
+      const hit = pulled ? undefined : markAt(at);
+      if (pulled) setMoving({ id: selected!, from: pulled.corner, to: pulled.corner, anchor: pulled.anchor });
+      else onSelect(hit?.id ?? null);
+      if (hit) setMoving({ id: hit.id, from: at, to: at });
+      panning.current = !pulled && !hit;
     } else if (tool.kind !== 'note' && tool.kind !== 'signature') {
       onSelect(null);
       const p = onPhoto(at);
       const id = newId();
       if (tool.kind === 'ink' || tool.kind === 'highlight')
         setDrawing({ kind: tool.kind, id, points: [pointOf(p, event)], widthMm: tool.widthMm, colour: tool.colour });
-      else if (tool.kind === 'cover') setDrawing({ kind: 'cover', id, from: p, to: p, fill: tool.fill });
+      else if (tool.kind === 'cover')
+        setDrawing({ kind: 'cover', id, from: p, to: p, fill: tool.fill, ...(tool.outside && { outside: true }) }); // prettier-ignore
       else setDrawing({ kind: tool.kind, id, from: p, to: p, widthMm: tool.widthMm, colour: tool.colour });
     }
     event.currentTarget.setPointerCapture(event.pointerId);
   };
   const move = (event: PointerEvent<HTMLDivElement>) => {
+    if (fingers.current.size > 1 || panning.current) return look.move(event);
+    // Where it is now, should a second finger come.
+    if (fingers.current.has(event.pointerId)) look.down(event);
     if (!view || !event.isPrimary) return;
     const at = placeOf(event);
-    if (moving) return setMoving({ ...moving, by: [at[0] - moving.from[0], at[1] - moving.from[1]] });
+    if (moving) return setMoving({ ...moving, to: at });
     if (!drawing) return;
     if ('points' in drawing) {
       // All places that the pen passed since the last event, where the browser tells them.
@@ -155,7 +181,16 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       setDrawing({ ...drawing, points: [...drawing.points, ...more].slice(0, 4000) });
     } else if ('to' in drawing) setDrawing({ ...drawing, to: onPhoto(at) });
   };
+  const letGo = () => {
+    setDrawing(null);
+    setMoving(null);
+    panning.current = false;
+  };
   const up = (event: PointerEvent<HTMLDivElement>) => {
+    const several = fingers.current.size > 1 || !fingers.current.has(event.pointerId);
+    look.up(event);
+    fingers.current.delete(event.pointerId);
+    if (several || panning.current) return letGo();
     if (!view || !event.isPrimary) return;
     const at = placeOf(event);
     const far = Math.hypot(at[0] - start.current[0], at[1] - start.current[1]) >= leastDragPx;
@@ -170,8 +205,7 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     }
     if (tool.kind === 'note' && !far) onNote(onPhoto(at), onPhoto([Math.min(width, at[0] + 40), at[1]]));
     if (moving) {
-      const its = held(moving.id);
-      if (its.length && far) onChange(...its.map((m) => shifted(m, moving.by)));
+      if (now.length && far) onChange(...now);
       setMoving(null);
     }
     if (drawing) {
@@ -181,8 +215,17 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     }
   };
   const nudge = (dx: number, dy: number) => (event: KeyboardEvent) => {
-    if (selected && view)
-      onChange(...held(selected).map((m) => shifted(m, [dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1)])));
+    const by = share([dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1)]);
+    if (selected && view) onChange(...held(selected).map((m) => shifted(m, places!.map, by)));
+  };
+  /** Larger or smaller, its top left corner staying. */
+  const grow = (factor: number) => () => {
+    const c = canvas.current?.getContext('2d');
+    if (!selected || !view || !c) return;
+    const b = around(held(selected).map((mark) => boundsOf(c, mark, view)));
+    const [anchor, corner] = [share([b.x, b.y]), share([b.x + b.width, b.y + b.height])];
+    const to = [0, 1].map((k) => anchor[k]! + (corner[k]! - anchor[k]!) * factor) as Point;
+    onChange(...resized(held(selected), places!.map, { anchor, corner, now: to, ratio: width / height }));
   };
   useKeys(
     Object.fromEntries(
@@ -191,7 +234,13 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     { enabled: selected !== null },
   ); // prettier-ignore
   useKeys(
-    { delete: () => selected && onDelete(selected), backspace: () => selected && onDelete(selected) },
+    {
+      '+': grow(1.1),
+      '=': grow(1.1),
+      '-': grow(1 / 1.1),
+      delete: () => selected && onDelete(selected),
+      backspace: () => selected && onDelete(selected),
+    },
     { enabled: selected !== null },
   );
 
@@ -206,9 +255,10 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
-      onPointerCancel={() => {
-        setDrawing(null);
-        setMoving(null);
+      onPointerCancel={(event) => {
+        look.up(event);
+        fingers.current.delete(event.pointerId);
+        letGo();
       }}
       onContextMenu={(event) => event.preventDefault()}
       style={{
@@ -240,6 +290,14 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
       ) : null}
     </div>
   );
+}
+
+const nothing = { width: 1, height: 1 };
+
+/** Where the corners of what is taken hold of can be pulled, clockwise from the top left one. */
+function cornersOf({ x, y, width, height }: { x: number; y: number; width: number; height: number }): Point[] {
+  const [x0, y0, x1, y1] = [x - cornerPx, y - cornerPx, x + width + cornerPx, y + height + cornerPx];
+  return [[x0, y0], [x1, y0], [x1, y1], [x0, y1]]; // prettier-ignore
 }
 
 function around(boxes: readonly { x: number; y: number; width: number; height: number }[]) {

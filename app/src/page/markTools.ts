@@ -8,7 +8,7 @@ export type MarkTool =
   | { kind: 'note'; writes: NoteKind; sizePt: number; colour: MarkColour }
   | { kind: 'signature'; signature: Signature; widthMm: number; colour: MarkColour }
   | { kind: 'line' | 'arrow' | 'box' | 'tick' | 'cross'; widthMm: number; colour: MarkColour }
-  | { kind: 'cover'; fill: CoverFill };
+  | { kind: 'cover'; fill: CoverFill; outside: boolean };
 
 /** The strip of tools; some hold several marks. */
 export const toolIds = ['pen', 'highlight', 'note', 'shapes', 'cover', 'select'] as const;
@@ -32,6 +32,8 @@ export interface ToolChoice {
   shape: (typeof shapes)[number];
   writes: NoteKind;
   fill: CoverFill;
+  /** What is covered: what is drawn round, or all but that. */
+  outside: boolean;
 }
 
 export const firstChoice: ToolChoice = {
@@ -41,13 +43,17 @@ export const firstChoice: ToolChoice = {
   shape: 'arrow',
   writes: 'text',
   fill: 'black',
+  outside: false,
 };
 
-export function toolOf({ id, width, colours, shape, writes, fill }: ToolChoice, signature: Signature | null = null): MarkTool {
+export function toolOf(
+  { id, width, colours, shape, writes, fill, outside }: ToolChoice,
+  signature: Signature | null = null,
+): MarkTool {
   if (id === 'pen') return { kind: 'ink', widthMm: widthsMm.pen[width], colour: colours.pen };
   if (id === 'highlight') return { kind: 'highlight', widthMm: widthsMm.highlight[width], colour: colours.highlight };
   if (id === 'note' && writes === 'signature' && signature) return { kind: 'signature', signature, widthMm: signaturesMm[width], colour: colours.note }; // prettier-ignore
   if (id === 'note') return { kind: 'note', writes, sizePt: sizesPt[width], colour: colours.note };
   if (id === 'shapes') return { kind: shape, widthMm: widthsMm.shapes[width], colour: colours.shapes };
-  return id === 'cover' ? { kind: 'cover', fill } : { kind: 'select' };
+  return id === 'cover' ? { kind: 'cover', fill, outside } : { kind: 'select' };
 }

@@ -1,11 +1,16 @@
 import { useState } from 'react';
-import type { Mark, Page } from '@libretto/model';
+import type { CoverFill, Mark, MarkColour, Page } from '@libretto/model';
 import { setMarks } from '../store/editing';
 import { newId } from '../store/ids';
 import { useAppDispatch, useAppStore } from '../store/store';
 import { dayInFigures } from '../ui/words/format';
 import { belong, keepSignature, keptSignature, type Signature } from '../work/signature';
+import type { Places } from '../work/usePlaces';
+import { shifted } from './markChanges';
 import { firstChoice, sizesPt, toolOf, type ToolChoice } from './markTools';
+
+/** How far a copy lies from its like, mm. */
+const placesAsideMm = 6;
 
 interface Noting {
   at: [number, number];
@@ -49,6 +54,16 @@ export function useMarks(page: Page) {
     select: setSelected,
     add,
     change,
+    /** One more like it, a little aside. */
+    copy: (mark: Mark, places: Places) => {
+      const by = [placesAsideMm / places.widthMm, placesAsideMm / places.heightMm] as const;
+      const group = newId();
+      const more = marksNow().filter((m) => belong(m, mark)).map((m) => ({ ...shifted(m, places.map, by), id: newId(), ...('group' in m && m.group && { group }) })) as Mark[]; // prettier-ignore
+      add(...more);
+      setSelected(more[0]?.id ?? null);
+    },
+    restyle: (mark: Mark, style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill }) =>
+      change(...marksNow().filter((m) => belong(m, mark)).map((m) => ({ ...m, ...style }) as Mark)), // prettier-ignore
     remove: (id: string) => {
       setSelected(null);
       void dispatch(setMarks(now(), marksNow().filter((m) => !belong(m, marksNow().find((k) => k.id === id) ?? m)), 'markDelete')); // prettier-ignore

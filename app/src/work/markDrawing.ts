@@ -106,7 +106,12 @@ export function drawMark(c: Pen, mark: Mark, view: MarkView): void {
   } else if ('fill' in mark) {
     const r = rectOf(mark, view);
     c.fillStyle = mark.fill === 'black' ? '#000' : '#fff';
-    c.fillRect(r.x, r.y, r.width, r.height);
+    if (mark.outside) {
+      c.fillRect(0, 0, view.width, r.y);
+      c.fillRect(0, r.y + r.height, view.width, view.height - r.y - r.height);
+      c.fillRect(0, r.y, r.x, r.height);
+      c.fillRect(r.x + r.width, r.y, view.width - r.x - r.width, r.height);
+    } else c.fillRect(r.x, r.y, r.width, r.height);
   } else {
     const [[ax, ay], [bx, by]] = [px(view, mark.from), px(view, mark.to)];
     const r = rectOf(mark, view);
@@ -194,20 +199,33 @@ export function boundsOf(c: Pick<Pen, 'measureText' | 'font'>, mark: Mark, view:
 const roundMm = 2;
 const paperRank = 0.7;
 
-/** Takes away what lies under a cover, in the picture itself. */
+/** Takes away what lies under a cover, or all but that, in the picture itself. */
 export function coverOver(image: Raster, mark: Mark & { kind: 'cover' }, view: MarkView): void {
   const r = rectOf(mark, view);
   const { width, height, channels, data } = image;
-  const [x0, y0] = [Math.max(0, Math.floor(r.x)), Math.max(0, Math.floor(r.y))];
-  const [x1, y1] = [Math.min(width, Math.ceil(r.x + r.width)), Math.min(height, Math.ceil(r.y + r.height))];
-  const fill = mark.fill === 'black' ? [0, 0, 0] : mark.fill === 'white' ? [255, 255, 255] : paperRound(image, x0, y0, x1, y1, Math.round(roundMm * view.pxPerMm)); // prettier-ignore
-  for (let y = y0; y < y1; y++)
-    for (let x = x0; x < x1; x++) {
+  const out = mark.outside ?? false;
+  // What is kept lies wholly within it, what is covered wholly under it.
+  const [low, high] = out ? [Math.ceil, Math.floor] : [Math.floor, Math.ceil];
+  const [x0, y0] = [Math.max(0, low(r.x)), Math.max(0, low(r.y))];
+  const [x1, y1] = [Math.min(width, high(r.x + r.width)), Math.min(height, high(r.y + r.height))];
+  const reach = Math.round(roundMm * view.pxPerMm);
+  const fill = mark.fill === 'black' ? [0, 0, 0] : mark.fill === 'white' ? [255, 255, 255] : paperRound(image, x0, y0, x1, y1, out ? -reach : reach); // prettier-ignore
+  const over = (y: number, from: number, to: number) => {
+    for (let x = from; x < to; x++) {
       const p = (y * width + x) * channels;
       for (let k = 0; k < Math.min(3, channels); k++) data[p + k] = fill[k]!;
     }
+  };
+  if (!out) for (let y = y0; y < y1; y++) over(y, x0, x1);
+  else
+    for (let y = 0; y < height; y++) {
+      const within = y >= y0 && y < y1;
+      over(y, 0, within ? x0 : width);
+      if (within) over(y, Math.max(x0, x1), width);
+    }
 }
 
+/** The paper's colour in a band about a rectangle: outside it, or inside for a reach below 0. */
 function paperRound(
   { width, height, channels, data }: Raster,
   x0: number,
@@ -218,9 +236,10 @@ function paperRound(
 ): number[] {
   const values: number[][] = [[], [], []];
   const step = Math.max(1, Math.floor((x1 - x0 + y1 - y0) / 400));
-  for (let y = Math.max(0, y0 - reach); y < Math.min(height, y1 + reach); y += step)
-    for (let x = Math.max(0, x0 - reach); x < Math.min(width, x1 + reach); x += step) {
-      if (x >= x0 && x < x1 && y >= y0 && y < y1) continue;
+  const [more, less] = [Math.max(0, reach), Math.max(0, -reach)];
+  for (let y = Math.max(0, y0 - more); y < Math.min(height, y1 + more); y += step)
+    for (let x = Math.max(0, x0 - more); x < Math.min(width, x1 + more); x += step) {
+      if (x >= x0 + less && x < x1 - less && y >= y0 + less && y < y1 - less) continue;
       for (let k = 0; k < 3; k++) values[k]!.push(data[(y * width + x) * channels + (channels === 1 ? 0 : k)]!);
     }
   return values.map((v) => (v.length ? v.sort((a, b) => a - b)[Math.floor(paperRank * (v.length - 1))]! : 255));

@@ -53,6 +53,18 @@ test('what is covered is gone from the picture, and nothing else', () => {
   }
 });
 
+test('only what is kept is left, and what is painted round it has its paper’s colour', () => {
+  const kept = { ...cover('black'), outside: true };
+  const image = { width: 420, height: 594, channels: 1 as const, data: new Uint8ClampedArray(420 * 594).fill(77) };
+  coverOver(image, kept, viewOf());
+  const at = (x: number, y: number) => image.data[y * 420 + x];
+  expect([at(107, 299), at(207, 354), at(103, 325), at(212, 325), at(150, 295), at(150, 358), at(0, 0), at(419, 593)]).toEqual([77, 77, 0, 0, 0, 0, 0, 0]); // prettier-ignore
+  const paper = { ...image, data: new Uint8ClampedArray(420 * 594) };
+  for (let y = 297; y < 357; y++) for (let x = 105; x < 211; x++) paper.data[y * 420 + x] = x % 3 ? 231 : 20;
+  coverOver(paper, { ...kept, fill: 'paper' }, viewOf());
+  expect(paper.data[10]).toBe(231);
+});
+
 test('a cover takes the colour of the paper round it, not that of the print', () => {
   const image = { width: 420, height: 594, channels: 3 as const, data: new Uint8ClampedArray(420 * 594 * 3) };
   for (let i = 0; i < 420 * 594; i++) image.data.set(i % 3 ? [240, 230, 200] : [20, 20, 20], i * 3);
