@@ -219,7 +219,8 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     if (selected && view) onChange(...held(selected).map((m) => shifted(m, places!.map, by)));
   };
   /** Larger or smaller, its top left corner staying. */
-  const grow = (factor: number) => () => {
+  const grow = (event: KeyboardEvent) => {
+    const factor = event.key === '-' ? 1 / 1.1 : 1.1;
     const c = canvas.current?.getContext('2d');
     if (!selected || !view || !c) return;
     const b = around(held(selected).map((mark) => boundsOf(c, mark, view)));
@@ -235,9 +236,9 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
   ); // prettier-ignore
   useKeys(
     {
-      '+': grow(1.1),
-      '=': grow(1.1),
-      '-': grow(1 / 1.1),
+      '+': grow,
+      '=': grow,
+      '-': grow,
       delete: () => selected && onDelete(selected),
       backspace: () => selected && onDelete(selected),
     },
