@@ -6,6 +6,8 @@
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
  *     npm run bench -- tables                  printed tables, photographed and read: F-measure of neighbouring cells (--per-category N of each kind, --keep DIR what was read)
+ *     npm run bench -- cards                   printed business cards of ten layouts, read: F-measure of their fields (--per-category N of each, --keep DIR what was read)
+ *     npm run bench -- names                   first pages of ten kinds, read: whether title, date and number are suggested (--per-category N of each, --keep DIR)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
  *     npm run bench -- colours                 pages full of colour: how far off the print, chroma kept, print turned to bare paper (--per-category N of each, --keep DIR pictures)
@@ -30,6 +32,7 @@ import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
 import { benchKernels } from './kernels';
+import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
 import { benchLoad } from './load';
 import { benchRun } from './run';
@@ -66,6 +69,8 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   flat: (dir) => benchFlat(dir, pages),
   text: (dir) => benchText(dir, pages),
   tables: () => benchTables(Math.min(20, Number(values['per-category'])), values.keep),
+  cards: () => benchCards(Math.min(10, Number(values['per-category'])), values.keep),
+  names: () => benchNames(Math.min(10, Number(values['per-category'])), values.keep),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
   load: benchLoad,

@@ -10,6 +10,7 @@ import type { PlaceConfig } from './places/kinds';
 import { PlaceBook } from './places/placeBook';
 import { placesPlugin } from './places/plugin';
 import { arrivals } from './standins/arrivals';
+import type { Moods } from './standins/moods';
 
 export interface AppOptions {
   /** Those of the configuration and the stand-ins. */
@@ -20,7 +21,7 @@ export interface AppOptions {
   webRoot?: string;
   /** The demo's folder: its photographs, and the flat sheets that the stand-in camera shows. */
   demoRoot?: string;
-  standIns?: { folder: string; mail: string };
+  standIns?: { folder: string; mail: string; moods?: Moods };
   /** What it needs to be open to its network, where it is. */
   network?: Network;
   log?: boolean;

@@ -2,24 +2,32 @@ import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
+import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import basicAuth from '@fastify/basic-auth';
 import { XMLBuilder } from 'fast-xml-parser';
 import Fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import { againAfterS, slowMs, type FolderMood } from './moods';
 
 export interface FolderServerOptions {
   /** Folder on disk that it shows. */
   root: string;
   username: string;
   password: string;
+  /** How it behaves, asked at every request; without it, well. */
+  mood?: () => FolderMood;
 }
 
 /**
  * The stand-in cloud folder: a WebDAV class 1 server (RFC 4918) over one folder, with basic authentication, If-Match / If-None-Match and Overwrite.
  * Locks and properties of one's own are not there.
  */
-export async function folderServer({ root, username, password }: FolderServerOptions): Promise<FastifyInstance> {
+export async function folderServer({
+  root,
+  username,
+  password,
+  mood = () => 'well',
+}: FolderServerOptions): Promise<FastifyInstance> {
   await mkdir(root, { recursive: true });
   const app = Fastify({ bodyLimit: 300_000_000 });
   for (const method of ['PROPFIND', 'MKCOL', 'MOVE', 'COPY']) app.addHttpMethod(method, { hasBody: true });
@@ -32,6 +40,27 @@ export async function folderServer({ root, username, password }: FolderServerOpt
     authenticate: { realm: 'stand-in folder' },
   });
   app.addHook('onRequest', app.basicAuth);
+  app.addHook('preHandler', async (request, reply) => {
+    const writes = /^(PUT|MKCOL|MOVE|DELETE)$/.test(request.method);
+    switch (mood()) {
+      case 'slow':
+        return new Promise((resolve) => setTimeout(resolve, slowMs));
+      case 'failing':
+        return reply.code(503).header('retry-after', againAfterS).send();
+      case 'full':
+        return request.method === 'PUT' ? reply.code(507).send() : undefined;
+      case 'locked':
+        return writes ? reply.code(423).send() : undefined;
+      case 'password':
+        return reply.code(401).header('www-authenticate', 'Basic realm="stand-in folder"').send();
+      case 'cut':
+        // Some of it comes, then nothing.
+        if (request.method === 'PUT') setTimeout(() => request.raw.socket.destroy(), 50);
+        return request.method === 'PUT' ? new Promise(() => {}) : undefined;
+      default:
+        return undefined;
+    }
+  });
 
   /** The place on disk that an address means; null when it leads out of the folder. */
   const onDisk = (address: string): string | null => {
@@ -73,7 +102,7 @@ export async function folderServer({ root, username, password }: FolderServerOpt
             .header('etag', etag(there))
             .header('content-length', there.size)
             .type('application/octet-stream')
-            .send(createReadStream(file));
+            .send(mood() === 'lying' ? createReadStream(file).pipe(withWrongByte()) : createReadStream(file));
         case 'PUT': {
           if (there?.isDirectory()) return reply.code(405).send();
           const { 'if-none-match': none, 'if-match': match } = request.headers;
@@ -139,4 +168,17 @@ export async function folderServer({ root, username, password }: FolderServerOpt
   }
 
   return app;
+}
+
+/** The first byte is another one. */
+function withWrongByte(): Transform {
+  let first = true;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      const out = first ? Buffer.from(chunk) : chunk;
+      if (first && out.length) out[0] = out[0]! ^ 1;
+      first = false;
+      done(null, out);
+    },
+  });
 }

@@ -3,6 +3,7 @@ import path from 'node:path';
 import type { PlaceConfig } from '../places/kinds';
 import { folderServer } from './folderServer';
 import { mailbox } from './mailbox';
+import { wellBehaved, type Moods } from './moods';
 
 const username = 'yard';
 const password = 'stand-in';
@@ -11,6 +12,8 @@ export interface StandIns {
   places: PlaceConfig[];
   folder: string;
   mail: string;
+  /** How they behave now, to be changed. */
+  moods: Moods;
   close(): Promise<void>;
 }
 
@@ -21,9 +24,10 @@ export async function startStandIns(
 ): Promise<StandIns> {
   const folder = path.join(dataDir, 'stand-ins', 'folder');
   const mail = path.join(dataDir, 'stand-ins', 'mail');
-  const dav = await folderServer({ root: folder, username, password });
+  const moods = wellBehaved();
+  const dav = await folderServer({ root: folder, username, password, mood: () => moods.folder });
   await dav.listen({ host: '127.0.0.1', port: ports.folder });
-  const smtp = await mailbox({ root: mail, username, password });
+  const smtp = await mailbox({ root: mail, username, password, mood: () => moods.mail });
   await new Promise<void>((resolve, reject) => {
     smtp.once('error', reject);
     smtp.listen(ports.mail, '127.0.0.1', () => resolve());
@@ -44,6 +48,7 @@ export async function startStandIns(
   return {
     folder,
     mail,
+    moods,
     places: [
       {
         kind: 'folder',

@@ -1073,6 +1073,7 @@ export const de: Catalogue = {
       select: ['X, Umschalt, Strg A', 'eine Seite wählen, bis zu dieser Seite, alle Seiten'],
       move: ['M', 'gewählte Seiten verschieben'],
       lift: ['Leertaste', 'eine Seite aufheben, Pfeile bewegen sie, Leertaste legt sie ab'],
+      mark: ['+ und −', 'das gewählte Zeichen größer oder kleiner; Pfeile bewegen es, Entf nimmt es weg'],
       arrows: ['Pfeile', 'eine Ecke oder Seite um einen Bildpunkt bewegen, mit Umschalt um zehn'],
       undo: ['Strg Z, Strg Y', 'rückgängig, wiederholen'],
       delete: ['Entf', 'die Seite löschen'],

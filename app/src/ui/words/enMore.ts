@@ -650,6 +650,7 @@ export const enMore = {
       select: ['X, Shift, Ctrl A', 'select a page, as far as this page, all pages'],
       move: ['M', 'move the selected pages'],
       lift: ['Space', 'lift a page, arrows move it, Space puts it down'],
+      mark: ['+ and −', 'make the chosen mark larger or smaller; arrows move it, Delete takes it away'],
       arrows: ['Arrows', 'move a corner or side by one pixel of the photo, with Shift by ten'],
       undo: ['Ctrl Z, Ctrl Y', 'undo, redo'],
       delete: ['Delete', 'delete the page'],
