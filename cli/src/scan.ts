@@ -35,6 +35,7 @@ export async function scanCommand(args: string[]): Promise<number> {
       dpi: { type: 'string', default: '300' },
       quads: { type: 'string' },
       text: { type: 'boolean', default: false },
+      'password-env': { type: 'string' },
     },
   });
   const filter = filters.find((f) => f === values.filter);
@@ -47,12 +48,17 @@ export async function scanCommand(args: string[]): Promise<number> {
         ? `no filter "${values.filter}"; there are ${filters.join(', ')}`
         : !(dpi >= 30 && dpi <= 1200)
           ? `--dpi takes 30 to 1200, received "${values.dpi}"`
-          : '';
+          : values['password-env'] && !process.env[values['password-env']]
+            ? `--password-env: ${values['password-env']} is not set`
+            : values['password-env'] && path.extname(values.out).toLowerCase() !== '.pdf'
+              ? 'only a PDF takes a password'
+              : '';
   if (problem) {
     console.error(`scan: ${problem}`);
     return 1;
   }
   const out = values.out!;
+  const password = values['password-env'] && process.env[values['password-env']];
   const ending = path.extname(out).toLowerCase();
   const [asPdf, asTiff] = [ending === '.pdf', ending === '.tif' || ending === '.tiff'];
   const asWords = wordFormats.find((format) => ending === `.${format}`);
@@ -114,7 +120,7 @@ export async function scanCommand(args: string[]): Promise<number> {
       }
       await writeFile(out, await writeWords(asWords, content, { id: `urn:uuid:${randomUUID()}`, changed: now }));
     } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
-    else await writeFile(out, await writePdf(images, { title, created: now, changed: now }));
+    else await writeFile(out, await writePdf(images, { title, created: now, changed: now, ...(password && { password }) }));
   }
   return code;
 }

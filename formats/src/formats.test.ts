@@ -137,6 +137,23 @@ describe('PDF', () => {
   });
 });
 
+// Encryption by ISO 32000-2, 7.6, as Debian's qpdf sees it.
+test('a PDF with a password opens by it only, and shows nothing without', async () => {
+  const bits: Bits = packBits({ width: 64, height: 64, data: new Uint8ClampedArray(4096).fill(255) });
+  const words = { language: 'en', lines: [[{ text: 'Saltmarsh', x: 10, y: 10, width: 40, height: 6 }]] };
+  const page: PageImage = { kind: 'group4', width: 64, height: 64, widthMm: 210, heightMm: 297, bytes: encodeGroup4(bits), words }; // prettier-ignore
+  const meta = { title: 'Hull of the Wren', created: new Date(0), changed: new Date(0), password: 'oakum & tar' };
+  const file = path.join(folder, 'locked.pdf');
+  writeFileSync(file, await writePdf([page], meta));
+  const qpdf = (...args: string[]) => execFileSync('qpdf', [...args, file], { encoding: 'utf8', stdio: 'pipe' });
+  expect(() => qpdf('--check')).toThrow(/invalid password/);
+  expect(() => qpdf('--password=oakum', '--check')).toThrow(/invalid password/);
+  expect(qpdf('--password=oakum & tar', '--check')).toMatch(/No syntax or stream encoding errors/);
+  expect(qpdf('--password=oakum & tar', '--show-encryption')).toMatch(/AESv3/);
+  expect(readFileSync(file).includes('Wren')).toBe(false);
+  expect(execFileSync('pdftotext', ['-upw', 'oakum & tar', file, '-'], { encoding: 'utf8' })).toContain('Saltmarsh');
+});
+
 test('components of a JPEG are read from its frame, not taken for granted', async () => {
   expect(jpegComponents(await jpeg(8, 8, true))).toBe(1);
   expect(jpegComponents(await jpeg(8, 8, false))).toBe(3);

@@ -8,13 +8,15 @@ export interface PdfMeta {
   /** When the document was begun and changed. */
   created: Date;
   changed: Date;
+  /** Whoever opens it must know this; such a file is no PDF/A, which forbids encryption. */
+  password?: string;
 }
 
 const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once. Words that were read lie over their page, unseen. By the rules of PDF/A-2b.
+ * are embedded once. Words that were read lie over their page, unseen. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
  */
 export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
@@ -63,7 +65,8 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     );
   }
   layer.end();
-  makeArchival(pdf, meta);
+  if (meta.password) pdf.encrypt({ userPassword: meta.password, ownerPassword: meta.password });
+  else makeArchival(pdf, meta);
   return pdf.save({ useObjectStreams: false });
 }
 

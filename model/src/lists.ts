@@ -40,14 +40,14 @@ export const coverFills = ['black', 'white', 'paper'] as const;
 export type CoverFill = (typeof coverFills)[number];
 
 /** What a document is sent as: its pages as they look, or what was read on them. */
-export const pageFormats = ['pdf', 'tiff', 'pictures'] as const;
+export const pageFormats = ['pdf', 'tiff', 'pictures', 'tall'] as const;
 export const wordFormats = ['docx', 'xlsx', 'text', 'markdown', 'html', 'epub', 'contacts'] as const;
 export const fileFormats = [...pageFormats, ...wordFormats] as const;
 export type FileFormat = (typeof fileFormats)[number];
 export type WordFormat = (typeof wordFormats)[number];
 export const isWords = (format: FileFormat): format is WordFormat => (wordFormats as readonly string[]).includes(format);
 /** The ending of each; pictures come singly or together. */
-export const formatEndings = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', text: 'txt', docx: 'docx', xlsx: 'xlsx', markdown: 'md', html: 'html', epub: 'epub', contacts: 'vcf' } as const satisfies Record<FileFormat, string>; // prettier-ignore
+export const formatEndings = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', tall: 'jpg', text: 'txt', docx: 'docx', xlsx: 'xlsx', markdown: 'md', html: 'html', epub: 'epub', contacts: 'vcf' } as const satisfies Record<FileFormat, string>; // prettier-ignore
 
 const mediaTypes: Record<string, string> = {
   pdf: 'application/pdf', tif: 'image/tiff', zip: 'application/zip', jpg: 'image/jpeg', png: 'image/png', txt: 'text/plain; charset=utf-8', md: 'text/markdown; charset=utf-8', html: 'text/html; charset=utf-8', csv: 'text/csv; charset=utf-8', vcf: 'text/vcard; charset=utf-8',

@@ -1,6 +1,10 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
 import { contactFields, type ContactField, type ContactPart } from './contact';
+import { apart, byColumns } from './apart';
 import { around, type Word } from './words';
+
+/** What stands further apart than so many letters is not one line. */
+const widestGap = 2.5;
 
 interface CardLine {
   words: readonly Word[];
@@ -15,7 +19,7 @@ const phoneIn = /(?:\+|00)?[(\d][\d\s()/.–-]{6,}\d/g;
 const noPhone = /\b(?:fax|telefax|vat|ust|iban|reg|no\.|nr\.)\b/i;
 const legal = /\b(?:ltd|llc|inc|plc|gmbh|ag|kg|ohg|sarl|s\.?a\.?r\.?l|sas|s\.?l|s\.?p\.?a|b\.?v|n\.?v|lda|co)\b\.?|&/i;
 const trade = /\b(?:sails?|timber|rope|paint|marine|electrics?|engineers?|engineering|boatyard|yard|works|studio|surveyors?|merchants?|supplies|services|group|bros|brothers|sons|daughters|werft|werkstatt|betrieb|handel|atelier|chantier|office|agency|partners|foundry|castings|bakery|shipping|transport|chandlery|chandlers|joinery|tools|instruments|design|press|print)\b/i; // prettier-ignore
-const roles = /\b(?:manager|director|owner|founder|partner|engineer|surveyor|sailmaker|rigger|shipwright|electrician|carpenter|captain|master|head|chief|sales|accounts?|assistant|secretary|consultant|architect|designer|geschäftsführer(?:in)?|leiter(?:in)?|meister(?:in)?|vertrieb|inhaber(?:in)?|directeur|directrice|gérante?|responsable|ingénieure?)\b/i; // prettier-ignore
+const roles = /\b(?:manager|director|owner|founder|partner|engineer|surveyor|sailmaker|rigger|shipwright|electrician|carpenter|captain|master|head|chief|sales|accounts?|assistant|secretary|consultant|architect|designer|gesch.ftsf.hrer(?:in)?|leiter(?:in)?|meister(?:in)?|vertrieb|inhaber(?:in)?|directeur|directrice|gérante?|responsable|ingénieure?)\b/i; // prettier-ignore
 const street = /\b(?:road|street|lane|avenue|quay|square|place|row|way|wharf|house|straße|strasse|str\.|weg|platz|gasse|allee|rue|quai|chemin|boulevard)\b/i; // prettier-ignore
 const postcode = /\b(?:[A-Z]{1,2}\d[A-Z\d]?\s?\d[A-Z]{2}|(?:[A-Z]{1,2}-)?\d{4,5}(?=\s+\p{Lu}))/u;
 const generalMail = /^(?:mail|gmx|web|post|email|online|inbox|example)$/i;
@@ -27,7 +31,8 @@ const generalMail = /^(?:mail|gmx|web|post|email|online|inbox|example)$/i;
  * @param country where numbers without a country's code belong, ISO 3166-1.
  */
 export function contactOf(read: readonly { words: readonly Word[] }[], country: CountryCode = 'GB'): ContactPart[] {
-  const lines: CardLine[] = joinedHyphens(read).map(({ words }) => ({
+  const parted = read.flatMap(({ words }) => apart(words, widestGap));
+  const lines: CardLine[] = joinedHeads(joinedHyphens(byColumns(parted).map((words) => ({ words })))).map(({ words }) => ({
     words,
     text: words.map((w) => w.text).join(' '),
     tall: Math.max(0, ...words.map((w) => w.box.height)),
@@ -58,11 +63,14 @@ export function contactOf(read: readonly { words: readonly Word[] }[], country: 
     if (parts.length > before) taken.add(line);
     else if (noPhone.test(line.text) && /\d{4}/.test(line.text)) taken.add(line);
   }
-  const address = lines.filter((l) => !taken.has(l) && (street.test(l.text) || postcode.test(l.text)) && !legal.test(l.text));
-  const [first] = address;
-  if (first) {
-    const from = lines.indexOf(first);
-    const own = lines.filter((l, i) => address.includes(l) || (i > from && i < lines.indexOf(address.at(-1)!) && !taken.has(l)));
+  const places = lines.filter((l) => !taken.has(l) && (street.test(l.text) || postcode.test(l.text)) && !legal.test(l.text));
+  if (places.length) {
+    const from = lines.indexOf(places[0]!);
+    const to = lines.indexOf(places.at(-1)!);
+    const own = lines.filter((l, i) => places.includes(l) || (i > from && i < to && !taken.has(l)));
+    // The town below a street, though its code was not read as one.
+    const below = lines[to + 1];
+    if (below && street.test(places.at(-1)!.text) && !taken.has(below) && isTown(below, places.at(-1)!)) own.push(below);
     own.forEach((l) => taken.add(l));
     const words = own.flatMap((l) => [...l.words]);
     add('address', own.map((l) => l.text.replace(/[,·|]\s*$/, '')).join(', '), { words, text: '', tall: 0 });
@@ -98,6 +106,36 @@ export function contactOf(read: readonly { words: readonly Word[] }[], country: 
     add(field, line.text.replace(/\s*[|·•,]\s*$/, ''), line);
   }
   return parts.sort((a, b) => contactFields.indexOf(a.field) - contactFields.indexOf(b.field));
+}
+
+/** What is set large and is broken where its column ends goes on in the next line: a single word over or under another of its size. */
+function joinedHeads(lines: readonly { words: readonly Word[] }[]): { words: readonly Word[] }[] {
+  const tall = (words: readonly Word[]) => Math.max(0, ...words.map((w) => w.box.height));
+  const heights = lines.map((l) => tall(l.words)).sort((a, b) => a - b);
+  const body = heights[heights.length >> 1] ?? 0;
+  const isHead = ({ words }: { words: readonly Word[] }) => tall(words) > 1.2 * body && words.length < 4 && words.every((w) => /^[\p{Lu}&]/u.test(w.text) && !/[\d@]/.test(w.text)); // prettier-ignore
+  const out: { words: readonly Word[] }[] = [];
+  for (const line of lines) {
+    const before = out.at(-1);
+    if (before && isHead(before) && isHead(line) && Math.min(before.words.length, line.words.length) === 1) {
+      const [over, box] = [around(before.words.map((w) => w.box)), around(line.words.map((w) => w.box))];
+      const [a, b] = [tall(before.words), tall(line.words)];
+      const near = box.y - (over.y + over.height) < 0.7 * Math.min(a, b);
+      if (near && Math.max(a, b) < 1.35 * Math.min(a, b)) {
+        out[out.length - 1] = { words: [...before.words, ...line.words] };
+        continue;
+      }
+    }
+    out.push(line);
+  }
+  return out;
+}
+
+/** Whether a line right below a street names a town: set alike, a word and figures. */
+function isTown(line: CardLine, above: CardLine): boolean {
+  const [box, over] = [line, above].map(({ words }) => around(words.map((w) => w.box)));
+  const near = box!.y - (over!.y + over!.height) < above.tall && Math.abs(line.tall - above.tall) < 0.35 * above.tall;
+  return near && /\p{Lu}\p{L}{2,}/u.test(line.text) && /\d/.test(line.text) && !legal.test(line.text) && !roles.test(line.text);
 }
 
 const plain = (text: string) => text.toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').replace(/[^\p{L}]/gu, ''); // prettier-ignore

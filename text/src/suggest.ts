@@ -1,3 +1,4 @@
+import { apart } from './apart';
 import type { Rect } from './words';
 
 /** Something on a page that belongs into a document's name, as it would stand there, and where it was read. */
@@ -63,29 +64,13 @@ const rowOfTable = 2;
 const numbered =
   /(?:^|\s)(?:no|nr|n°|nº|num(?:mer|ber|éro)?|invoice|rechnung|facture|docket|order|ref)[.:]?\s*#?\s*([A-Z]{0,4}[-/]?\d[\w/-]{2,})(?=$|[\s,.;])/iu;
 
-function apart({ words }: SuggestLine): SuggestLine[] {
-  const letter =
-    words.reduce((sum, w) => sum + w.box.width, 0) /
-    Math.max(
-      1,
-      words.reduce((sum, w) => sum + w.text.length, 0),
-    );
-  const parts: SuggestLine['words'][number][][] = [];
-  words.forEach((word, i) => {
-    const before = words[i - 1];
-    if (!before || word.box.x - (before.box.x + before.box.width) > widestGap * letter) parts.push([word]);
-    else parts.at(-1)!.push(word);
-  });
-  return parts.map((part) => ({ words: part }));
-}
-
 /**
  * What of a first page belongs into its document's name: dates, headings, the number by which it is known; the likeliest of each kind first. Nothing of it is taken without being confirmed.
  *
  * @param height of the page, in the boxes' unit.
  */
 export function suggestionsOf(read: readonly SuggestLine[], height: number): Suggestion[] {
-  const lines = read.flatMap(apart);
+  const lines = read.flatMap(({ words }) => apart(words, widestGap).map((part) => ({ words: part })));
   const texts = lines.map((line) => line.words.map((w) => w.text).join(' '));
   const part = (line: SuggestLine, index: number, length: number): { box: Rect; right: number } => {
     let at = 0;

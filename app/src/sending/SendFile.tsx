@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { View } from 'react-native';
 import { SegmentedButtons, Switch, Text } from 'react-native-paper';
 import {
@@ -15,6 +16,7 @@ import { NameLine } from '../documents/NameLine';
 import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
 import { useApp, useAppDispatch } from '../store/store';
 import { Choice } from '../ui/Choice';
+import { Field } from '../ui/Field';
 import { PressRow } from '../ui/PressRow';
 import { Progress } from '../ui/Progress';
 import { useTokens } from '../ui/theme';
@@ -29,14 +31,19 @@ export interface SendFileProps {
   document: Document;
   pages: readonly Page[];
   making: Making;
+  /** What opens the PDF; null while one is wanted and none is typed. */
+  password: string | null;
+  onPassword: (password: string | null) => void;
 }
 
 /** What goes out: its name as it will be, its size, its format, and what of it can be chosen. */
-export function SendFile({ document, pages, making: { files, done, problem } }: SendFileProps) {
+export function SendFile({ document, pages, making: { files, done, problem }, password, onPassword }: SendFileProps) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
   const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
+  const [locking, setLocking] = useState(password !== '');
+  const [typed, setTyped] = useState(password ?? '');
   const format = document.format ?? 'pdf';
   const words = isWords(format);
   const searchable = words || document.searchable !== false;
@@ -94,14 +101,12 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
           </Text>
         ) : null}
       </View>
-      <View role="group" aria-label={say('send.format.label')}>
-        <SegmentedButtons
-          density="small"
-          value={words ? 'words' : format}
-          onValueChange={(value) => void dispatch(setFormat(document, value === 'words' ? 'docx' : (value as FileFormat)))}
-          buttons={[...pageFormats, 'words' as const].map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
-        />
-      </View>
+      <Choice
+        label={say('send.format.label')}
+        value={words ? 'words' : format}
+        options={[...pageFormats, 'words' as const].map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
+        onChange={(value) => void dispatch(setFormat(document, value === 'words' ? 'docx' : (value as FileFormat)))}
+      />
       {words ? (
         <Choice
           label={say('send.format.words')}
@@ -165,6 +170,48 @@ export function SendFile({ document, pages, making: { files, done, problem } }: 
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('send.stillReadingText', { done: read, total: pages.length })}
         </Text>
+      ) : null}
+      {format === 'pdf' ? (
+        <>
+          <PressRow
+            role="switch"
+            checked={locking}
+            label={say('send.password.on')}
+            onPress={() => {
+              setLocking(!locking);
+              setTyped('');
+              onPassword(locking ? '' : null);
+            }}
+          >
+            <View style={{ flex: 1 }}>
+              <Text>{say('send.password.on')}</Text>
+              {locking ? (
+                <Text variant="bodySmall" style={{ color: t.pencil }}>
+                  {say('send.password.about')}
+                </Text>
+              ) : null}
+            </View>
+            <Switch value={locking} />
+          </PressRow>
+          {locking ? (
+            <Field
+              autoFocus
+              label={say('send.password.label')}
+              value={typed}
+              onChangeText={setTyped}
+              onBlur={() => onPassword(typed || null)}
+              onSubmitEditing={() => onPassword(typed || null)}
+              autoComplete="off"
+              autoCapitalize="none"
+              maxLength={100}
+            />
+          ) : null}
+          {locking && !password ? (
+            <Text role="status" variant="bodySmall" style={{ color: t.brass }}>
+              {say('send.password.none')}
+            </Text>
+          ) : null}
+        </>
       ) : null}
     </>
   );

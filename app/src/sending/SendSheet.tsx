@@ -67,7 +67,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const { lastPlaces: last, addresses: used = [], folders: lastFolders = {} } = useApp((s) => s.library.settings[settingsId]!);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
-  const making = useMadeFiles(document, pages);
+  const [password, setPassword] = useState<string | null>('');
+  const making = useMadeFiles(document, pages, password ?? '');
   const { files, problem } = making;
   const largest = Math.max(0, ...(files ?? []).map((f) => f.blob.size));
   const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
@@ -81,6 +82,8 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   };
   const details = new Map(chosen.map((p) => [p.id, detailsOf(p, typedFor(p))]));
   const incomplete = [...details.values()].includes(null);
+  // One is wanted, and there is none yet.
+  const unlocked = password === null && (document.format ?? 'pdf') === 'pdf';
   const mails = chosen.filter((p) => p.kind === 'mail');
   const tooLarge = files ? mails.filter((p) => mailBytes(largest) > p.limit) : [];
   const [shares] = useState(() => canShare('Page.pdf', 'application/pdf'));
@@ -100,7 +103,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const toggle = (id: string) =>
     setDraft((d) => ({ ...d, chosen: d.chosen.includes(id) ? d.chosen.filter((c) => c !== id) : [...d.chosen, id] }));
   const go = async () => {
-    if (!files || !count || incomplete || tooLarge.length || busy) return;
+    if (!files || !count || incomplete || unlocked || tooLarge.length || busy) return;
     setBusy(true);
     try {
       // First, while the press still counts as one.
@@ -154,7 +157,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
       <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
-        <SendFile document={document} pages={pages} making={making} />
+        <SendFile document={document} pages={pages} making={making} password={password} onPassword={setPassword} />
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>
@@ -212,7 +215,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
         <Action
           tall
           main
-          disabled={!files || !count || incomplete || tooLarge.length > 0 || busy}
+          disabled={!files || !count || incomplete || unlocked || tooLarge.length > 0 || busy}
           loading={busy || (!files && !problem)}
           onPress={() => void go()}
         >

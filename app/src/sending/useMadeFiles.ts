@@ -15,7 +15,7 @@ export interface Making {
 }
 
 /** The document as PDF, or its pages as one each, made as soon as it is asked for and again when something changes. */
-export function useMadeFiles(document: Document, pages: readonly Page[]): Making {
+export function useMadeFiles(document: Document, pages: readonly Page[], password = ''): Making {
   const dispatch = useAppDispatch();
   const [made, setMade] = useState<(Making & { key: string; pixels: string }) | null>(null);
   // A page that has just been read is in the file, too.
@@ -30,6 +30,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[]): Making
     document.format,
     document.searchable,
     document.underMb,
+    (document.format ?? 'pdf') === 'pdf' && password,
     pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id)),
   ]);
   const key = `${pixels} ${texts}`;
@@ -52,7 +53,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[]): Making
           if (controller.signal.aborted) return null;
           if (isReadable(page)) await dispatch(readText(page)).catch(() => null);
         }
-      return makeFiles(document, pages, controller.signal, (done) => tell({ done }));
+      return makeFiles(document, pages, controller.signal, (done) => tell({ done }), password);
     };
     make().then(
       (files) => files && tell({ files }),

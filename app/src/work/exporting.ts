@@ -28,6 +28,8 @@ export async function makeFiles(
   pages: readonly Page[],
   signal: AbortSignal,
   progress: (done: number) => void,
+  /** Of a PDF; it is kept nowhere. */
+  password = '',
 ): Promise<MadeFile[]> {
   const ready = pages.filter((p) => p.state === 'ready' && p.recipe);
   if (!ready.length) throw new WorkProblem('no-page-yet');
@@ -38,7 +40,8 @@ export async function makeFiles(
     signal.throwIfAborted();
     const { blob, width, height, widthMm, heightMm } = await pageImage(page, 'print', priority.export, signal);
     const text = document.searchable !== false && format === 'pdf' ? await textOfPage(page) : null;
-    const picture = format === 'pictures' && blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
+    const picture =
+      (format === 'pictures' || format === 'tall') && blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
     made.push({
       blob: picture,
       width,
@@ -60,7 +63,7 @@ export async function makeFiles(
   for (const { name, pages: its } of bundles) {
     const whole = its.reduce((sum, page) => sum + page.blob.size + pageBytes, structureBytes);
     if (whole > most) {
-      const pdf = (of: readonly FilePage[]) => work((api) => api.pdf(of, name, ...dates));
+      const pdf = (of: readonly FilePage[]) => work((api) => api.pdf(of, name, ...dates, password));
       let light = await work((api) => api.lighter(its, most - structureBytes - its.length * pageBytes));
       let file = await pdf(light.pages);
       while (file.blob.size > most && light.next !== null) {
@@ -79,12 +82,14 @@ export async function makeFiles(
     }
     const file =
       format === 'pdf'
-        ? await work((api) => api.pdf(its, name, ...dates))
+        ? await work((api) => api.pdf(its, name, ...dates, password))
         : format === 'tiff'
           ? await work((api) => api.tiff(its, name))
-          : its.length > 1
-            ? await work((api) => api.zip(pictureNames(document, its)))
-            : await work((api) => api.asIs(its[0]!.blob, extensionOf(its[0]!.blob)));
+          : format === 'tall'
+            ? await work((api) => api.tall(its))
+            : its.length > 1
+              ? await work((api) => api.zip(pictureNames(document, its)))
+              : await work((api) => api.asIs(its[0]!.blob, extensionOf(its[0]!.blob)));
     files.push({ blob: file.blob, sha256: file.sha256, fileName: safeFileName(name, file.extension) });
   }
   return files;

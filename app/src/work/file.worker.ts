@@ -22,7 +22,7 @@ export interface FilePage {
 
 const api = {
   /** One PDF of finished pages, and its SHA-256. */
-  async pdf(pages: readonly FilePage[], title: string, created: number, changed: number) {
+  async pdf(pages: readonly FilePage[], title: string, created: number, changed: number, password = '') {
     const images = await Promise.all(
       pages.map(async ({ blob, ...size }): Promise<PageImage> => {
         const bytes = new Uint8Array(await blob.arrayBuffer());
@@ -31,7 +31,8 @@ const api = {
           : { ...size, kind: 'jpeg', components: jpegComponents(bytes) === 1 ? 1 : 3, bytes };
       }),
     );
-    return named(await writePdf(images, { title, created: new Date(created), changed: new Date(changed) }), 'pdf');
+    const meta = { title, created: new Date(created), changed: new Date(changed), ...(password && { password }) };
+    return named(await writePdf(images, meta), 'pdf');
   },
 
   /** One TIFF of finished pages: two-level ones as Group 4, the others as the pixels that their pictures show. */
@@ -71,6 +72,29 @@ const api = {
     }
   },
 
+  /** All pages below each other in one picture, all at one scale: with as many dots as a canvas has on every device. */
+  async tall(pages: readonly FilePage[]) {
+    const widest = Math.max(...pages.map((p) => p.widthMm));
+    const down = pages.reduce((sum, p) => sum + p.heightMm, 0) + seamMm * (pages.length - 1);
+    const perMm = Math.min(Math.max(...pages.map((p) => p.width / p.widthMm)), mostSidePx / Math.max(down, widest), Math.sqrt(mostPx / (down * widest))); // prettier-ignore
+    const canvas = new OffscreenCanvas(Math.max(1, Math.floor(widest * perMm)), Math.max(1, Math.floor(down * perMm)));
+    const context = canvas.getContext('2d', { alpha: false })!;
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.fillStyle = '#999';
+    context.imageSmoothingQuality = 'high';
+    let y = 0;
+    for (const [i, { blob, widthMm, heightMm }] of pages.entries()) {
+      if (i) context.fillRect(0, (y - seamMm) * perMm, canvas.width, seamMm * perMm);
+      const bitmap = await createImageBitmap(blob);
+      context.drawImage(bitmap, ((widest - widthMm) / 2) * perMm, y * perMm, widthMm * perMm, heightMm * perMm);
+      bitmap.close();
+      y += heightMm + seamMm;
+    }
+    const picture = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.82 });
+    return named(new Uint8Array(await picture.arrayBuffer()), 'jpg');
+  },
+
   /** Several files as one ZIP; pictures are packed already. */
   async zip(files: readonly { name: string; blob: Blob }[]) {
     const entries: Record<string, [Uint8Array, { level: 0 }]> = {};
@@ -94,6 +118,11 @@ const tries = [
   { dpi: 100, quality: 0.45 },
 ] as const;
 const mmPerInch = 25.4;
+/** Between the pages of one tall picture, mm. */
+const seamMm = 1;
+/** Dots of a canvas that every engine draws: on iPhones 16.7 million (from memory of WebKit's limit). */
+const mostPx = 16_000_000;
+const mostSidePx = 16_000;
 
 async function encoded(page: FilePage, dpi: number, quality: number): Promise<FilePage> {
   const width = Math.max(1, Math.min(page.width, Math.round((page.widthMm / mmPerInch) * dpi)));

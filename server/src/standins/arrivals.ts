@@ -124,7 +124,7 @@ const behaves: Record<FolderMood | MailMood, string> = {
   lying: 'Gives back other bytes than it was given',
 };
 const choices = (which: 'folder' | 'mail', all: readonly (FolderMood | MailMood)[], now: string) =>
-  `<p class="moods">${all.map((mood) => `<form method="post" action="/stand-ins/mood/${which}/${mood}"><button${mood === now ? ' aria-pressed="true" disabled' : ' aria-pressed="false"'}>${behaves[mood]}</button></form>`).join('')}</p>`;
+  `<div class="moods">${all.map((mood) => `<form method="post" action="/stand-ins/mood/${which}/${mood}"><button${mood === now ? ' aria-pressed="true" disabled' : ' aria-pressed="false"'}>${behaves[mood]}</button></form>`).join('')}</div>`;
 
 function page(files: string[], letters: string[], moods: Moods): string {
   const table = (rows: string[], empty: string) => (rows.length ? `<table>${rows.join('')}</table>` : `<p>${empty}</p>`);

@@ -909,6 +909,7 @@ export const de: Catalogue = {
       pdf: 'PDF',
       tiff: 'TIFF',
       pictures: 'JPEG',
+      tall: 'Hoch',
       words: 'Wörter',
       text: 'Nur Text',
       docx: 'Dokument',
@@ -921,6 +922,7 @@ export const de: Catalogue = {
     about: {
       tiff: 'TIFF ohne Verlust; schwarzweiße Seiten als Group 4',
       pictures: 'jede Seite ein JPEG, schwarzweiße PNG; mehrere als ZIP',
+      tall: 'alle Seiten untereinander in einem Bild (JPEG)',
       text: 'die gelesenen Wörter, als reiner Text (TXT)',
       docx: 'Überschriften, Absätze, Listen und Tabellen für die Textverarbeitung (DOCX)',
       xlsx: 'die Tabellen der Seiten, je ein Blatt, für die Tabellenkalkulation (XLSX)',
@@ -936,6 +938,12 @@ export const de: Catalogue = {
       lost: 'Verkleinert: {{dpi}} Punkte pro Zoll, stärker komprimiert',
       cannot:
         'Kleiner als {{mb}} MB geht es nicht: {{dpi}} Punkte pro Zoll sind das wenigste. Bitte weniger Seiten senden, jede als eigene Datei, schwarzweiß oder in einen Ordner.',
+    },
+    password: {
+      on: 'Öffnet sich nur mit Passwort',
+      label: 'Passwort',
+      about: 'Verschlüsselt mit AES-256. Libretto bewahrt es nicht auf: Sagen Sie es denen, die die Datei öffnen sollen.',
+      none: 'Erst das Passwort eingeben.',
     },
     stillReadingText: '{{done}} von {{total}} Seiten gelesen; der Rest wird fehlen',
     searchable: 'Durchsuchbar: mit den gelesenen Wörtern',

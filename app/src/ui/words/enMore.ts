@@ -486,6 +486,7 @@ export const enMore = {
       pdf: 'PDF',
       tiff: 'TIFF',
       pictures: 'JPEG',
+      tall: 'Tall',
       words: 'Words',
       text: 'Plain text',
       docx: 'Document',
@@ -498,6 +499,7 @@ export const enMore = {
     about: {
       tiff: 'TIFF without loss; black and white pages as Group 4',
       pictures: 'each page a JPEG, black and white ones PNG; several in a ZIP',
+      tall: 'all pages below each other in one picture (JPEG)',
       text: 'the words that were read, as plain text (TXT)',
       docx: 'headings, paragraphs, lists and tables for a word processor (DOCX)',
       xlsx: 'the tables on the pages, a sheet each, for a spreadsheet (XLSX)',
@@ -513,6 +515,12 @@ export const enMore = {
       lost: 'Made smaller: {{dpi}} dots per inch, compressed more',
       cannot:
         'It cannot be made smaller than {{mb}} MB: {{dpi}} dots per inch is the least. Send fewer pages, each as its own file, in black and white, or to a folder.',
+    },
+    password: {
+      on: 'Opens with a password only',
+      label: 'Password',
+      about: 'Encrypted with AES-256. Libretto does not keep it: tell it to whoever is to open the file.',
+      none: 'Type the password first.',
     },
     stillReadingText: '{{done}} of {{total}} pages read so far; the rest will be missing',
     searchable: 'Searchable: with the words that were read',
