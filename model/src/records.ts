@@ -361,6 +361,8 @@ export const settingsSchema = z.object({
   hintsDone: z.optional(z.array(z.string())),
   /** How the shelf is sorted; without it, the newest first. */
   shelfOrder: z.optional(z.enum(shelfOrders)),
+  /** Whether the shelf shows covers; without it, rows. */
+  shelfCovers: z.optional(z.boolean()),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 

@@ -14,6 +14,11 @@ test.each([
   ['31.02.2026', []],
   ['after 16 hours, 12 frames 2026', []],
   ['Tel 01632 960117', []],
+  // Slashed noughts read as other figures.
+  ['Datum: 28.12.2826', ['2026-12-28']],
+  ['2026-82-26', ['2026-02-26']],
+  ['16/96/2026', ['2026-06-16']],
+  ['99.13.2026', []],
 ])('“%s” speaks of %j', (text, dates) => expect(datesIn(text).map((d) => d.date)).toEqual(dates));
 
 const line = (text: string, y: number, height = 10, confidence = 0.97): SuggestLine => ({
@@ -49,6 +54,14 @@ test('what is uncertain is no title; without a heading the first line is offered
   );
   const plain = suggestionsOf([line('Mast step, to be renewed', 20), line('body of the page', 80)], 1000);
   expect(plain.map((s) => s.text)).toEqual(['Mast step, to be renewed']);
+});
+
+test('what was read as no day at all is a guess, and until when it is to be paid is not its date: neither is sure', () => {
+  const found = suggestionsOf([line('Datum: 28.12.2826', 60), line('Zahlbar bis 28.01.2026', 90)], 1000);
+  expect(found.map((s) => [s.text, s.right])).toEqual([
+    ['2026-12-28', 0.5],
+    ['2026-01-28', 0.7],
+  ]);
 });
 
 test('the least sure word says how sure it is', () => {

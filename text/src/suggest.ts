@@ -33,16 +33,48 @@ const iso = (y: number, m: number, d: number): string | null => {
   return real ? at.toISOString().slice(0, 10) : null;
 };
 
-/** The dates in a text, in ISO 8601, with where they stand. One that may mean two days (03/04/2026) gives both. */
-export function datesIn(text: string): { date: string; index: number; length: number }[] {
-  const found: { date: string; index: number; length: number }[] = [];
+/** What says until when or from when, not when. */
+const term = /\b(?:until|due|valid|from|bis|fällig|zahlbar|jusqu|payable|échéance)/i;
+/** Figures that a slashed or dotted nought is read as. */
+const noughts = /[689]/g;
+/** Years that papers are of. */
+const likely = (date: string) => date >= '1950' && date < '2100';
+
+/** A day that cannot be, with as few figures as possible put back to nought so that it can; null where none or several do. */
+function repaired(y: string, m: string, d: string): string | null {
+  const text = `${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`;
+  const places = [...text.matchAll(noughts)].map((match) => match.index);
+  for (let count = 1; count <= Math.min(3, places.length); count++) {
+    const days = new Set<string>();
+    for (let mask = 1; mask < 1 << places.length; mask++) {
+      const put = places.filter((_, i) => mask & (1 << i));
+      if (put.length !== count) continue;
+      const [ty, tm, td] = [...text].map((c, i) => (put.includes(i) ? '0' : c)).join('').split('-').map(Number); // prettier-ignore
+      const date = iso(ty!, tm!, td!);
+      if (date && likely(date)) days.add(date);
+    }
+    if (days.size) return days.size === 1 ? [...days][0]! : null;
+  }
+  return null;
+}
+
+/** The dates in a text, in ISO 8601, with where they stand. One that may mean two days (03/04/2026) gives both; one that cannot be as it was read, what it may have been, as a guess. */
+export function datesIn(text: string): { date: string; index: number; length: number; guess?: true }[] {
+  const found: { date: string; index: number; length: number; guess?: true }[] = [];
   const add = (m: RegExpMatchArray, ...days: (string | null)[]) => {
     for (const date of new Set(days)) if (date) found.push({ date, index: m.index!, length: m[0].length });
+    return days.some(Boolean);
   };
-  for (const m of text.matchAll(/\b(\d{4})-(\d{2})-(\d{2})\b/g)) add(m, iso(+m[1]!, +m[2]!, +m[3]!));
-  for (const m of text.matchAll(/\b(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})\b/g)) add(m, iso(+m[3]!, +m[2]!, +m[1]!));
+  const guess = (m: RegExpMatchArray, [y, mo, d]: readonly [string, string, string]) => {
+    const date = repaired(y, mo, d);
+    if (date) found.push({ date, index: m.index!, length: m[0].length, guess: true });
+  };
+  for (const m of text.matchAll(/\b(\d{4})-(\d{2})-(\d{2})\b/g))
+    add(m, iso(+m[1]!, +m[2]!, +m[3]!)) || guess(m, [m[1]!, m[2]!, m[3]!]);
+  for (const m of text.matchAll(/\b(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})\b/g))
+    add(m, iso(+m[3]!, +m[2]!, +m[1]!)) || guess(m, [m[3]!, m[2]!, m[1]!]);
   for (const m of text.matchAll(/\b(\d{1,2})\/(\d{1,2})\/(\d{4})\b/g))
-    add(m, iso(+m[3]!, +m[2]!, +m[1]!), iso(+m[3]!, +m[1]!, +m[2]!));
+    add(m, iso(+m[3]!, +m[2]!, +m[1]!), iso(+m[3]!, +m[1]!, +m[2]!)) || guess(m, [m[3]!, m[2]!, m[1]!]);
   for (const m of text.matchAll(/\b(\d{1,2})(?:st|nd|rd|th|er|º|\.)?\s+(?:de\s+)?(\p{L}{3,12})\.?,?\s+(?:de\s+)?(\d{4})\b/giu))
     if (months[m[2]!.toLowerCase()]) add(m, iso(+m[3]!, months[m[2]!.toLowerCase()]!, +m[1]!));
   for (const m of text.matchAll(/\b(\p{L}{3,12})\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})\b/giu))
@@ -87,16 +119,23 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
     return { box: { x, y, width: right - x, height: bottom - y }, right: Math.min(...own.map((w) => w.confidence)) };
   };
   const dates = lines.flatMap((line, i) =>
-    datesIn(texts[i]!).map(({ date, index, length }) => ({
-      kind: 'date' as const,
-      text: date,
-      // A date by itself, or signed, is the paper's own; one that says until when is not.
-      rank:
-        (texts[i]!.length < 32 ? 2 : 0) +
-        (/\b(?:date[d]?|signed|den|le|am)\b/i.test(texts[i]!) ? 1 : 0) -
-        (/\b(?:until|due|valid|from|bis|fällig|jusqu)\b/i.test(texts[i]!) ? 2 : 0),
-      ...part(line, index, length),
-    })),
+    datesIn(texts[i]!).map(({ date, index, length, guess }) => {
+      const its = part(line, index, length);
+      const due = term.test(texts[i]!);
+      return {
+        kind: 'date' as const,
+        text: date,
+        // A date by itself, or signed, is the paper's own; one that says until when is not.
+        rank:
+          (texts[i]!.length < 32 ? 2 : 0) +
+          (/\b(?:date[d]?|datum|signed|den|le|am)\b/i.test(texts[i]!) ? 1 : 0) -
+          (due ? 2 : 0) -
+          (guess ? 1 : 0),
+        ...its,
+        // Nobody takes either for sure.
+        ...((due || guess) && { right: Math.min(its.right, guess ? 0.5 : 0.7) }),
+      };
+    }),
   );
   const spans = lines.map(({ words }) => ({
     top: Math.min(...words.map((w) => w.box.y)),

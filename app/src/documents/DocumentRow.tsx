@@ -3,16 +3,17 @@ import { memo } from 'react';
 import { Image, Pressable, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Summary } from '@libretto/model';
-import { MoreMenu } from '../ui/MoreMenu';
+import { MoreMenu, type MenuEntry } from '../ui/MoreMenu';
 import { useTokens } from '../ui/theme';
 import { fateInWords, sizesInWords } from '../ui/words/format';
-import { useSay } from '../ui/words/words';
+import { useSay, type Say } from '../ui/words/words';
 import { Round } from '../ui/Round';
 import type { TextHit } from '../work/searching';
 import { useThumb } from '../work/usePageImage';
 import { draggedDocuments } from './FolderRow';
 
-const tones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust' } as const;
+/** The colour of what became of a document. */
+export const fateTones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust' } as const;
 
 /** What can be done with a document from its row; the same object as long as the shelf stands. */
 export interface DocumentActions {
@@ -21,6 +22,15 @@ export interface DocumentActions {
   /** Chosen or not; with `reach`, all from the one that was chosen last. */
   toggle: (id: string, reach: boolean) => void;
 }
+
+/** The menu of a document on the shelf. */
+export const entriesOf = (say: Say, summary: Summary, actions: DocumentActions): MenuEntry[] => [
+  { icon: 'checkbox-multiple-outline', title: say('select.this'), onPress: () => actions.toggle(summary.id, false) },
+  { icon: 'folder-outline', title: say('folder.file'), onPress: () => actions.ask('file', summary) },
+  { icon: 'tag-outline', title: say('tags.title'), onPress: () => actions.ask('tags', summary) },
+  { icon: 'cellphone-arrow-down', title: say('shelf.backup'), onPress: () => actions.ask('backup', summary) },
+  { icon: 'delete-outline', title: say('shelf.bin'), onPress: () => actions.bin(summary) },
+];
 
 export interface DocumentRowProps {
   summary: Summary;
@@ -116,8 +126,8 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
               </Text>
             ) : null}
             <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
-              <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[tones[fate.tone]] }} />
-              <Text variant="bodySmall" style={{ color: t[tones[fate.tone]], flex: 1 }}>
+              <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[fateTones[fate.tone]] }} />
+              <Text variant="bodySmall" style={{ color: t[fateTones[fate.tone]], flex: 1 }}>
                 {summary.newer ? say('shelf.newer') : fate.words}
               </Text>
             </View>
@@ -125,16 +135,7 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
         </Pressable>
       </Link>
       <View style={{ justifyContent: 'flex-start', paddingTop: 8 }}>
-        <MoreMenu
-          label={say('shelf.moreFor', { name: summary.name })}
-          entries={[
-            { icon: 'checkbox-multiple-outline', title: say('select.this'), onPress: () => actions.toggle(summary.id, false) },
-            { icon: 'folder-outline', title: say('folder.file'), onPress: () => actions.ask('file', summary) },
-            { icon: 'tag-outline', title: say('tags.title'), onPress: () => actions.ask('tags', summary) },
-            { icon: 'cellphone-arrow-down', title: say('shelf.backup'), onPress: () => actions.ask('backup', summary) },
-            { icon: 'delete-outline', title: say('shelf.bin'), onPress: () => actions.bin(summary) },
-          ]}
-        />
+        <MoreMenu label={say('shelf.moreFor', { name: summary.name })} entries={entriesOf(say, summary, actions)} />
       </View>
     </div>
   );

@@ -13,6 +13,7 @@ import { SearchField } from '../ui/SearchField';
 import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { fonts } from '../ui/tokens';
+import { useMeasured } from '../ui/useMeasured';
 import { useWide } from '../ui/useWide';
 import { VirtualList } from '../ui/VirtualList';
 import { dayInWords } from '../ui/words/format';
@@ -20,14 +21,14 @@ import { useSay } from '../ui/words/words';
 import { useTextHits } from '../work/searching';
 import { DocumentRow, type DocumentActions } from './DocumentRow';
 import { FolderRow } from './FolderRow';
-import { FilingSheets, ShelfBar } from './lazy';
+import { CoverRow, FilingSheets, ShelfBar } from './lazy';
 import type { Asking } from './FilingSheets';
-import { documentsInBin, documentsOnShelf, looksBelow, shelfRows, type ShelfFilter } from './shelfRows';
+import { documentsInBin, documentsOnShelf, inCovers, looksBelow, shelfRows, type ShelfFilter } from './shelfRows';
 import { useSelection, type Selection } from './useSelection';
 import { ViewRow, Way } from './ViewRow';
 import { Attention, Foot } from './ShelfEnds';
 
-const rowPx = { folder: 60, day: 42, document: 101 };
+const rowPx = { folder: 60, day: 42, document: 101, covers: 230 };
 
 export interface ShelfProps {
   selected?: string;
@@ -60,6 +61,12 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
   const hits = useTextHits(query);
   const rows = useMemo(() => shelfRows(all, folders, wanted, { hits: new Set(hits.keys()) }), [all, folders, wanted, hits]);
   const selection = useSelection(useMemo(() => rows.flatMap((r) => (r.kind === 'document' ? r.key : [])), [rows]));
+  const box = useRef<HTMLDivElement>(null);
+  const { width } = useMeasured(box);
+  const columns = Math.max(2, Math.floor((width - 20) / 118));
+  // What is looked for shows where it was found.
+  const covers = (settings.shelfCovers ?? false) && !query;
+  const shown = useMemo(() => (covers ? inCovers(rows, columns) : rows), [rows, covers, columns]);
   const chosen = useMemo(() => all.filter((d) => selection.has(d.id)), [all, selection]);
   useKeys({ 'mod+z': () => void dispatch(undoLast()), 'mod+y': () => void dispatch(redoLast()) }, { enabled: !beside });
   const now = new Date();
@@ -77,7 +84,7 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
     latest.current = selection;
   });
   return (
-    <View style={{ flex: 1 }}>
+    <div ref={box} style={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       {selection.on ? (
         <SelectionHead selection={selection} total={all.length} />
       ) : (
@@ -90,6 +97,8 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
             onOrder={(next) => void dispatch(changeSettings(settings, { shelfOrder: next }))}
             onFilter={setFilter}
             onTag={setTag}
+            covers={settings.shelfCovers ?? false}
+            onCovers={(shelfCovers) => void dispatch(changeSettings(settings, { shelfCovers }))}
             onFolder={() => setAsking({ what: 'newFolder', documents: [] })}
           />
           <Way folders={folders} folder={open} onFolder={onFolder} {...(onFolderSends && { onSends: onFolderSends })} />
@@ -100,9 +109,9 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
         testID="shelf-list"
         remembers={`shelf ${open}`}
         style={{ flex: 1, minHeight: 0 }}
-        count={rows.length}
-        keyOf={(i) => rows[i]!.key}
-        sizeOf={(i) => rowPx[rows[i]!.kind]}
+        count={shown.length}
+        keyOf={(i) => shown[i]!.key}
+        sizeOf={(i) => rowPx[shown[i]!.kind]}
         overscan={5}
         header={open || below ? null : <Attention />}
         footer={
@@ -115,7 +124,17 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
           />
         }
         render={(i) => {
-          const row = rows[i]!;
+          const row = shown[i]!;
+          if (row.kind === 'covers')
+            return (
+              <CoverRow
+                summaries={row.summaries}
+                columns={columns}
+                selected={selected}
+                actions={actions}
+                {...(selection.on && { chosen: selection.has })}
+              />
+            );
           if (row.kind === 'folder')
             return (
               <FolderRow
@@ -156,7 +175,7 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
       {asking ? (
         <FilingSheets asking={asking} at={open} onClose={() => setAsking(null)} onDone={selection.end} onFolder={onFolder} />
       ) : null}
-    </View>
+    </div>
   );
 }
 

@@ -18,6 +18,8 @@ export interface ViewRowProps {
   onOrder: (order: ShelfOrder) => void;
   onFilter: (filter: ShelfFilter | null) => void;
   onTag: (tag: string | null) => void;
+  covers: boolean;
+  onCovers: (covers: boolean) => void;
   /** A new folder is wanted. */
   onFolder: () => void;
 }
@@ -25,7 +27,7 @@ export interface ViewRowProps {
 const mostTags = 12;
 
 /** Which documents are shown, in which order. */
-export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder }: ViewRowProps) {
+export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, covers, onCovers, onFolder }: ViewRowProps) {
   const say = useSay();
   const all = useApp(documentsOnShelf);
   const tags = useApp(tagsOnShelf).slice(0, mostTags);
@@ -52,11 +54,14 @@ export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, onFolder
       </ScrollView>
       <MoreMenu
         label={say('shelf.order.label')}
-        entries={shelfOrders.map((id) => ({
-          title: say(`shelf.order.${id}`),
-          ...(id === order && { icon: 'check' }),
-          onPress: () => onOrder(id),
-        }))}
+        entries={[
+          ...shelfOrders.map((id) => ({
+            title: say(`shelf.order.${id}`),
+            ...(id === order && { icon: 'check' }),
+            onPress: () => onOrder(id),
+          })),
+          { title: say('shelf.covers'), ...(covers && { icon: 'check' }), onPress: () => onCovers(!covers) },
+        ]}
       >
         {(open) => <IconAction icon="sort" label={say('shelf.order.label')} aria-haspopup="menu" onPress={open} />}
       </MoreMenu>

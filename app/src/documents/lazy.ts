@@ -6,3 +6,4 @@ export const ShelfBar = lazily(() => import('./ShelfBar').then((m) => m.ShelfBar
 export const Bin = lazily(() => import('./Bin').then((m) => m.Bin));
 export const NameSuggestions = lazily(() => import('./NameSuggestions').then((m) => m.NameSuggestions), { silent: true });
 export const LookClosely = lazily(() => import('./LookClosely').then((m) => m.LookClosely), { silent: true });
+export const CoverRow = lazily(() => import('./CoverRow').then((m) => m.CoverRow), { silent: true });

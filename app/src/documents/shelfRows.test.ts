@@ -1,6 +1,6 @@
 import { summarise, type Document, type Folder } from '@libretto/model';
 import { aDelivery, aDocument, aPage } from '../testing/records';
-import { shelfRows, type ShelfView } from './shelfRows';
+import { inCovers, shelfRows, type ShelfRow, type ShelfView } from './shelfRows';
 
 const at = '2026-01-01T00:00:00.000Z';
 const folder = (id: string, name: string, parent: string | null = null): Folder => ({ id, name, parent, createdAt: at });
@@ -65,3 +65,12 @@ test('by name and by pages there are no days', () => {
 
 test('a document on whose pages the words stand is found', () =>
   expect(kinds({ query: 'bilge' }, new Set(['Lost']))).toEqual(['-', 'Lost']));
+
+test('as covers, documents of one day stand beside each other; folders and days stay rows', () => {
+  const document = (id: string): ShelfRow => ({ kind: 'document', key: id, summary: { id } as never });
+  const day = (n: number): ShelfRow => ({ kind: 'day', key: `day-${n}`, at: '' });
+  const rows = [day(1), document('a'), document('b'), document('c'), day(2), document('d')];
+  expect(inCovers(rows, 2).map((row) => (row.kind === 'covers' ? row.summaries.map((s) => s.id).join('') : row.key))).toEqual([
+    'day-1', 'ab', 'c', 'day-2', 'd',
+  ]); // prettier-ignore
+});

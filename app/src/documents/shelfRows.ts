@@ -158,3 +158,21 @@ export function shelfRows(
   }
   return rows;
 }
+
+/** Documents that follow each other stand so many in a row. */
+export function inCovers(rows: readonly ShelfRow[], columns: number): (ShelfRow | CoversRow)[] {
+  const out: (ShelfRow | CoversRow)[] = [];
+  for (const row of rows) {
+    const last = out.at(-1);
+    if (row.kind !== 'document') out.push(row);
+    else if (last?.kind === 'covers' && last.summaries.length < columns) last.summaries.push(row.summary);
+    else out.push({ kind: 'covers', key: `covers-${row.key}`, summaries: [row.summary] });
+  }
+  return out;
+}
+
+export interface CoversRow {
+  kind: 'covers';
+  key: string;
+  summaries: Summary[];
+}

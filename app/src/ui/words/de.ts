@@ -118,6 +118,7 @@ export const de: Catalogue = {
     bar: 'Ausgewählte Dokumente',
     join: 'Vereinen',
     rename: 'Namen nach Muster',
+    covers: 'Erste Seiten groß',
     joinTitle: '{{count}} Dokumente vereinen',
     joinAbout: 'Zu welchem kommen die Seiten der anderen? Die anderen gehen in den Papierkorb.',
     fileTo: '{{file}} an {{place}}',

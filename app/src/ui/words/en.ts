@@ -102,6 +102,7 @@ export const en = {
     bar: 'Selected documents',
     join: 'Join',
     rename: 'Names by pattern',
+    covers: 'First pages large',
     joinTitle: 'Join {{count}} documents',
     joinAbout: 'Which one do the pages of the others come to? The others go to the bin.',
     fileTo: '{{file}} to {{place}}',
