@@ -207,7 +207,8 @@ test('pages are chosen and moved, documents filed, tagged and joined; all of it 
   await page.getByRole('button', { name: /^More for .*Scan/ }).first().click(); // prettier-ignore
   await page.getByRole('menuitem', { name: 'Select' }).click();
   await page.getByRole('button', { name: 'All', exact: true }).click();
-  await page.getByRole('toolbar').getByRole('button', { name: 'Join' }).click();
+  await page.getByRole('toolbar').getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Join' }).click();
   await page.getByRole('button', { name: /2 pages/ }).click();
   await expect(page.getByText(/Joined with/)).toBeVisible();
   await expect(rows).toHaveCount(1);
