@@ -553,6 +553,8 @@ export const de: Catalogue = {
     marks: {
       title: 'Zeichen',
       tips: {
+        change:
+          '„Auswahl“ nimmt ein Zeichen: ziehen, an einer Ecke größer oder kleiner machen, umfärben, kopieren. Zwei Finger bewegen die Seite.',
         stay: 'Was gezeichnet oder geschrieben ist, bleibt auf dem Druck, wenn eine Ecke rückt oder die Seite gedreht wird, und lässt sich später ändern oder löschen.',
         cover:
           'Abgedecktes fehlt in jeder Datei, die hinausgeht: seine Bildpunkte und seine Wörter. Das Foto auf diesem Gerät hat es noch.',
@@ -569,6 +571,8 @@ export const de: Catalogue = {
     shelf: {
       title: 'Das Regal',
       tips: {
+        several: 'Ein Dokument gedrückt halten wählt mehrere: senden, ablegen, vereinen oder nach Ihrem Muster benennen.',
+        byItself: 'Ein Ordner kann von selbst senden, was in ihm abgelegt wird: öffnen und „Von selbst senden“ drücken.',
         find: 'Namen suchen, Wörter auf den Seiten, Schlagwörter, Ordner und Daten, etwa „2026-11“.',
         file: 'Ordner und Schlagwörter: ein Dokument halten oder sein Menü öffnen.',
       },
@@ -576,6 +580,8 @@ export const de: Catalogue = {
     send: {
       title: 'Senden',
       tips: {
+        password:
+          'Ein PDF kann sich nur mit Passwort öffnen. Es wird nirgends aufbewahrt: Sagen Sie es denen, die die Datei öffnen sollen.',
         format:
           'PDF in wahrer Größe, durchsuchbar; TIFF ohne Verlust; Bilder; oder die Wörter als Dokument, Tabellen, Webseite oder Buch.',
         size: '„Nicht größer als“ macht die Datei klein genug für eine Mail und sagt, was dafür aufgegeben wird.',

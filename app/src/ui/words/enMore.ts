@@ -128,6 +128,8 @@ export const enMore = {
     marks: {
       title: 'Marks',
       tips: {
+        change:
+          '“Select” takes hold of a mark: drag it, pull a corner, give it another colour, copy it. Two fingers move the page.',
         stay: 'What you draw or write stays on the print when a corner moves or the page is turned, and can be changed or deleted later.',
         cover:
           'What is covered is gone from every file that leaves: its pixels and its words. The photograph on this device still has it.',
@@ -144,6 +146,8 @@ export const enMore = {
     shelf: {
       title: 'The shelf',
       tips: {
+        several: 'Hold a document to choose several: send them, file them, join them, or name them by your pattern.',
+        byItself: 'A folder can send what is filed in it by itself: open it and press “Send by itself”.',
         find: 'Search names, words on the pages, tags, folders and dates: “november”, “last week”, “2026-11”.',
         file: 'Folders and tags: hold a document, or open its menu.',
       },
@@ -151,6 +155,7 @@ export const enMore = {
     send: {
       title: 'Sending',
       tips: {
+        password: 'A PDF can open with a password only. It is kept nowhere: tell it to whoever is to open the file.',
         format:
           'PDF at true size, searchable; TIFF without loss; pictures; or the words as a document, tables, a web page or a book.',
         size: '“No larger than” makes the file fit a mail and says what is given up.',
