@@ -554,7 +554,7 @@ export const de: Catalogue = {
       title: 'Zeichen',
       tips: {
         change:
-          '„Auswahl“ nimmt ein Zeichen: ziehen, an einer Ecke größer oder kleiner machen, umfärben, kopieren. Zwei Finger bewegen die Seite.',
+          '„Wählen“ nimmt ein Zeichen: ziehen, an einer Ecke größer oder kleiner machen, umfärben, kopieren. Zwei Finger bewegen die Seite.',
         stay: 'Was gezeichnet oder geschrieben ist, bleibt auf dem Druck, wenn eine Ecke rückt oder die Seite gedreht wird, und lässt sich später ändern oder löschen.',
         cover:
           'Abgedecktes fehlt in jeder Datei, die hinausgeht: seine Bildpunkte und seine Wörter. Das Foto auf diesem Gerät hat es noch.',
