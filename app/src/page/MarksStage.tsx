@@ -53,6 +53,8 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
   const [moving, setMoving] = useState<{ id: string; from: Point; to: Point; anchor?: Point } | null>(null);
   const fingers = useRef(new Set<number>());
   const panning = useRef(false);
+  /** Two fingers were down: lifting the last of them means nothing. */
+  const pinched = useRef(false);
   const [font, setFont] = useState(false);
   const view: MarkView | null =
     places && width ? { width, height, pxPerMm: width / places.widthMm, toPage: places.map.toPage } : null;
@@ -139,7 +141,11 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     look.down(event);
     fingers.current.add(event.pointerId);
     // Two fingers move the page: what the first had begun is nothing.
-    if (fingers.current.size > 1) letGo();
+    if (fingers.current.size === 1) pinched.current = false;
+    if (fingers.current.size > 1) {
+      pinched.current = true;
+      letGo();
+    }
     if (!view || !event.isPrimary || event.button > 0) return;
     const at = placeOf(event);
     start.current = at;
@@ -187,10 +193,10 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     panning.current = false;
   };
   const up = (event: PointerEvent<HTMLDivElement>) => {
-    const several = fingers.current.size > 1 || !fingers.current.has(event.pointerId);
+    const known = fingers.current.has(event.pointerId);
     look.up(event);
     fingers.current.delete(event.pointerId);
-    if (several || panning.current) return letGo();
+    if (!known || pinched.current || panning.current) return letGo();
     if (!view || !event.isPrimary) return;
     const at = placeOf(event);
     const far = Math.hypot(at[0] - start.current[0], at[1] - start.current[1]) >= leastDragPx;

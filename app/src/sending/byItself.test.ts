@@ -1,6 +1,8 @@
 import { emptyShelf, settleMs, type Folder } from '@libretto/model';
 import { fileDocuments, holdBack, renameFolder, setFolderSends } from '../store/filing';
+import { change } from '../store/change';
 import { placesLearned } from '../store/library';
+import type { Op } from '../store/step';
 import { allOutgoing } from '../store/files';
 import { aDelivery, aDocument, aPage, aPlace } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
@@ -53,6 +55,17 @@ test('what is filed goes once to each place of the nearest folder that sends, ho
   second.dispatch(placesLearned([aPlace, other]));
   await new ByItself(second.dispatch, second.getState, made, () => now).look();
   expect(await allOutgoing()).toHaveLength(1);
+  expect(made).toHaveBeenCalledTimes(1);
+});
+
+test('it is not forgotten for all that was sent by hand since', async () => {
+  const { store, byItself } = await begin();
+  await byItself.look();
+  const createdAt = new Date(Date.now() + 60_000).toISOString();
+  const ops = Array.from({ length: 30 }, (_, n): Op => ({ op: 'create', kind: 'delivery', record: aDelivery(`by-hand-${n}`, { place: other, state: 'arrived', createdAt }) })); // prettier-ignore
+  await store.dispatch(change({ documentIds: ['document-1'], ops }));
+  const again = new ByItself(store.dispatch, store.getState, made, () => now + 1e6);
+  await again.look();
   expect(made).toHaveBeenCalledTimes(1);
 });
 

@@ -89,11 +89,13 @@ export class ByItself {
 
   private async sendOne({ id, deliveries }: Summary, folder: Folder): Promise<void> {
     const { library } = this.getState();
-    const before = await readKeys(recordKeys('delivery', deliveries));
     const document = await storedDocument(id);
     if (!document || !this.sends(document, folder)) return;
-    const gone = new Set([...before.records.values()].map((r) => (r as Delivery).place.id));
     const wanted = Object.keys(folder.sendsTo ?? {});
+    // The summary knows the newest ones only.
+    const own = await Promise.all(wanted.map((place) => idOf(id, place, 0)));
+    const before = await readKeys(recordKeys('delivery', [...deliveries, ...own]));
+    const gone = new Set([...before.records.values()].map((r) => (r as Delivery).place.id));
     // A place that is there no more, or not known yet, is left for a better day.
     const places = wanted.flatMap((place) => (gone.has(place) ? [] : (library.place[place] ?? [])));
     if (!places.length) {
@@ -110,7 +112,7 @@ export class ByItself {
     }
     const outgoing = { documentId: id, files, message: '', typed: folder.sendsTo!, places, byFolder: folder.name };
     // The same document to the same place is the same delivery, whoever sends it: it is there once.
-    await this.dispatch(queue(outgoing, async (place, file) => `by-${await digest(`${id} ${place.id} ${file}`)}`));
+    await this.dispatch(queue(outgoing, (place, file) => idOf(id, place.id, file)));
   }
 
   /** Whether a document as it is stored (what is shown may not be yet) is to go where a folder sends now. */
@@ -125,7 +127,8 @@ export class ByItself {
 
 const placesOf = ({ sendsTo }: Folder) => JSON.stringify(sendsTo);
 
-async function digest(text: string): Promise<string> {
-  const bytes = new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text)));
-  return Array.from(bytes.subarray(0, 20), (b) => b.toString(16).padStart(2, '0')).join('');
+async function idOf(documentId: string, placeId: string, file: number): Promise<string> {
+  const text = new TextEncoder().encode(`${documentId} ${placeId} ${file}`);
+  const bytes = new Uint8Array(await crypto.subtle.digest('SHA-256', text));
+  return `by-${Array.from(bytes.subarray(0, 20), (b) => b.toString(16).padStart(2, '0')).join('')}`;
 }
