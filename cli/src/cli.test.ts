@@ -150,6 +150,25 @@ test('scan writes one TIFF, two-level pages as Group 4', async () => {
   expect([told.match(/CCITT Group 4/g)?.length, (await sharp(file).metadata()).pages]).toEqual([2, 2]);
 }, 60_000);
 
+test('scan writes pictures by themselves, numbered where they are several, or in a ZIP', async () => {
+  expect(await scanCommand([smaller, smaller, '--out', path.join(folder, 'both.jpg'), '--dpi', '100'])).toBe(0);
+  for (const name of ['both-1.jpg', 'both-2.jpg']) expect(await sharp(path.join(folder, name)).metadata()).toMatchObject({ format: 'jpeg', density: 100 }); // prettier-ignore
+  expect(await scanCommand([smaller, '--out', path.join(folder, 'one.png'), '--dpi', '100'])).toBe(0);
+  expect((await sharp(path.join(folder, 'one.png')).metadata()).format).toBe('png');
+  const zip = path.join(folder, 'both.zip');
+  expect(await scanCommand([smaller, smaller, '--out', zip, '--dpi', '100'])).toBe(0);
+  // Debian's unzip.
+  expect(execFileSync('unzip', ['-t', zip], { encoding: 'utf8' })).toMatch(/both-1\.png\s+OK[\s\S]*both-2\.png\s+OK[\s\S]*No errors/); // prettier-ignore
+});
+
+test('scan writes a PDF that opens by the password in a variable only', async () => {
+  const file = path.join(folder, 'locked.pdf');
+  process.env.TEST_PASSWORD = 'oakum';
+  expect(await scanCommand([smaller, '--out', file, '--dpi', '100', '--password-env', 'TEST_PASSWORD'])).toBe(0);
+  expect(() => execFileSync('qpdf', ['--check', file], { stdio: 'pipe' })).toThrow(/invalid password/);
+  execFileSync('qpdf', ['--password=oakum', '--check', file], { stdio: 'pipe' });
+});
+
 test('scan --text writes a PDF whose words are found', async () => {
   const file = path.join(folder, 'searchable.pdf');
   expect(await scanCommand([photo, '--out', file, '--text'])).toBe(0);

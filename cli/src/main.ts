@@ -3,7 +3,7 @@ import { readCommand } from './read';
 import { scanCommand } from './scan';
 
 const usage = `libretto find PHOTO...
-libretto scan PHOTO... --out DIR|FILE.pdf|FILE.tif|FILE.txt [--filter ID] [--dpi N] [--quads FILE.jsonl] [--text] [--password-env NAME]
+libretto scan PHOTO... --out DIR|FILE.pdf|FILE.tif|FILE.zip|FILE.jpg|FILE.png|FILE.txt [--filter ID] [--dpi N] [--quads FILE.jsonl] [--text] [--password-env NAME]
 libretto read FILE... [--page] [--language CODE]
 
 find prints one JSON line a photo with the pages' outlines; scan writes each page as PNG, or all as one PDF (with --text a searchable one, with --password-env one that opens by the password in that variable only), TIFF or text;

@@ -14,7 +14,7 @@ import {
   type Outline,
   type RenderedPage,
 } from '@libretto/core';
-import { encodeGroup4, packBits, writePdf, writeTiff, type PageImage, type TiffPage } from '@libretto/formats';
+import { encodeGroup4, packBits, writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
 import { wordFormats, writeWords } from '@libretto/formats/words/index';
 import type { Block } from '@libretto/model/content';
 import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
@@ -24,7 +24,7 @@ import { complain, decode } from './decode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
-/** Writes each page as PNG into a folder, or all pages as one PDF or TIFF, or what stands on them as text, Markdown, web page, text document, book or workbook, by the ending of `--out`. Exit code 1 when any photo failed; the others are still done. */
+/** Writes each page as PNG into a folder, or all pages as one PDF or TIFF, or as pictures by themselves or in a ZIP, or what stands on them as text, Markdown, web page, text document, book or workbook, by the ending of `--out`. Exit code 1 when any photo failed; the others are still done. */
 export async function scanCommand(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
@@ -62,13 +62,15 @@ export async function scanCommand(args: string[]): Promise<number> {
   const ending = path.extname(out).toLowerCase();
   const [asPdf, asTiff] = [ending === '.pdf', ending === '.tif' || ending === '.tiff'];
   const asWords = wordFormats.find((format) => ending === `.${format}`);
-  const asFile = asPdf || asTiff || asWords;
+  const asPictures = /^\.(zip|png|jpe?g)$/.test(ending);
+  const asFile = asPdf || asTiff || asWords || asPictures;
   if (!asFile) await mkdir(out, { recursive: true });
   const given = values.quads ? await readQuads(values.quads) : null;
   const engine = asWords || (values.text && asPdf) ? nodeEngine() : null;
   let code = 0;
   const images: PageImage[] = [];
   const tiff: TiffPage[] = [];
+  const pictures: Buffer[] = [];
   const texts: Block[][] = [];
   let language: PageText['language'] | undefined;
   for (const file of positionals) {
@@ -97,6 +99,10 @@ export async function scanCommand(args: string[]): Promise<number> {
         }
         if (asTiff) tiff.push(asTiffPage(page));
         else if (asPdf) images.push({ ...(await encode(page)), ...(read && { words: wordsOf(read, page) }) });
+        else if (asPictures)
+          pictures.push(
+            await (ending.startsWith('.j') ? asJpeg(page).withMetadata({ density: page.dpi }).toBuffer() : png(page)),
+          );
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
     } catch (error) {
@@ -106,7 +112,7 @@ export async function scanCommand(args: string[]): Promise<number> {
   }
   await engine?.end();
   if (asFile) {
-    if (!images.length && !tiff.length && !texts.length) {
+    if (!images.length && !tiff.length && !texts.length && !pictures.length) {
       console.error(`${out}: not written, there is no page`);
       return 1;
     }
@@ -119,6 +125,15 @@ export async function scanCommand(args: string[]): Promise<number> {
         return 1;
       }
       await writeFile(out, await writeWords(asWords, content, { id: `urn:uuid:${randomUUID()}`, changed: now }));
+    } else if (asPictures) {
+      // Numbered, all as long, so that they sort.
+      const digits = String(pictures.length).length;
+      const nameOf = (i: number, as: string) =>
+        `${title}${pictures.length > 1 ? `-${String(i + 1).padStart(digits, '0')}` : ''}${as}`;
+      if (ending === '.zip') await writeFile(out, zipOf(pictures.map((bytes, i) => ({ name: nameOf(i, '.png'), bytes }))));
+      else
+        for (const [i, bytes] of pictures.entries())
+          await writeFile(path.join(path.dirname(out), nameOf(i, path.extname(out))), bytes);
     } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
     else await writeFile(out, await writePdf(images, { title, created: now, changed: now, ...(password && { password }) }));
   }
@@ -163,6 +178,9 @@ async function encode(page: RenderedPage): Promise<PageImage> {
   const common = { width: image.width, height: image.height, widthMm, heightMm };
   if (filter === 'ink') return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
   const grey = image.channels === 1;
-  const bytes = await (grey ? raw(page).toColourspace('b-w') : raw(page)).jpeg({ quality: 80 }).toBuffer();
-  return { ...common, kind: 'jpeg', components: grey ? 1 : 3, bytes };
+  return { ...common, kind: 'jpeg', components: grey ? 1 : 3, bytes: await jpeg(page) };
 }
+
+const jpeg = (page: RenderedPage): Promise<Buffer> => asJpeg(page).toBuffer();
+const asJpeg = (page: RenderedPage) =>
+  (page.image.channels === 1 ? raw(page).toColourspace('b-w') : raw(page)).jpeg({ quality: 80 });

@@ -4,3 +4,4 @@ export { jpegComponents, type PageImage } from './pageImage';
 export { writePdf, type PdfMeta } from './pdf';
 export type { LayerLine, LayerWord, PageWords } from './textLayer';
 export { writeTiff, type Pixels, type TiffPage } from './tiff';
+export { zipOf } from './zip';

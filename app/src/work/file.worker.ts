@@ -1,9 +1,9 @@
 import * as Comlink from 'comlink';
-import { zipSync } from 'fflate';
 import {
   jpegComponents,
   writePdf,
   writeTiff,
+  zipOf,
   type PageImage,
   type PageWords,
   type Pixels,
@@ -97,9 +97,8 @@ const api = {
 
   /** Several files as one ZIP; pictures are packed already. */
   async zip(files: readonly { name: string; blob: Blob }[]) {
-    const entries: Record<string, [Uint8Array, { level: 0 }]> = {};
-    for (const { name, blob } of files) entries[name] = [new Uint8Array(await blob.arrayBuffer()), { level: 0 }];
-    return named(zipSync(entries), 'zip');
+    const read = files.map(async ({ name, blob }) => ({ name, bytes: new Uint8Array(await blob.arrayBuffer()) }));
+    return named(zipOf(await Promise.all(read)), 'zip');
   },
 
   /** A file as it is. */
