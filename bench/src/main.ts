@@ -7,6 +7,7 @@
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
  *     npm run bench -- tables                  printed tables, photographed and read: F-measure of neighbouring cells (--per-category N of each kind, --keep DIR what was read)
  *     npm run bench -- cards                   printed business cards of ten layouts, read: F-measure of their fields (--per-category N of each, --keep DIR what was read)
+ *     npm run bench -- codes                   codes of seven kinds, three sizes and angles, read beside Debian's zbarimg
  *     npm run bench -- names                   first pages of ten kinds, read: whether title, date and number are suggested (--per-category N of each, --keep DIR)
  *     npm run bench -- binary                  Ink against the clean pages: F-measure and PSNR
  *     npm run bench -- finish                  whiteness and evenness of the finished paper, CIEDE2000 of coloured fields
@@ -26,6 +27,7 @@ import { benchBinary } from './binary';
 import { benchBlank } from './blank';
 import { benchCapture } from './capture';
 import { benchChecks } from './checks/checks';
+import { benchCodes } from './codes';
 import { benchColours } from './colours';
 import { benchDeliveries } from './deliveries';
 import { benchFind } from './find';
@@ -70,6 +72,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   text: (dir) => benchText(dir, pages),
   tables: () => benchTables(Math.min(20, Number(values['per-category'])), values.keep),
   cards: () => benchCards(Math.min(10, Number(values['per-category'])), values.keep),
+  codes: () => benchCodes(values.keep),
   names: () => benchNames(Math.min(10, Number(values['per-category'])), values.keep),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,

@@ -79,7 +79,11 @@ export function RenameSheet({
   return (
     <Sheet title={say('renaming.title', { count: documents.length })} onClose={onClose}>
       <Text style={{ color: t.pencil }}>{say('renaming.about')}</Text>
-      <View role="list" style={{ maxHeight: 380, overflow: 'scroll' }}>
+      <View
+        role="group"
+        aria-label={say('renaming.title', { count: documents.length })}
+        style={{ maxHeight: 380, overflow: 'scroll' }}
+      >
         {documents.map((d) => {
           const name = names.get(d.id);
           const on = Boolean(name && name !== d.name && !left.has(d.id));
