@@ -14,7 +14,7 @@ const kinds = {
   QRCode: 'QR Code', MicroQRCode: 'Micro QR Code', DataMatrix: 'Data Matrix', Aztec: 'Aztec Code', PDF417: 'PDF417', EAN13: 'EAN-13', EAN8: 'EAN-8', UPCA: 'UPC-A', UPCE: 'UPC-E', Code128: 'Code 128', Code39: 'Code 39', ITF: 'ITF',
 } as const; // prettier-ignore
 /** Beyond it a code is not read better, only more slowly, px. */
-const mostEdge = 3600;
+const mostEdge = 2400;
 
 /** @param wasm the reader's program, or where it lies; else as its package has it. Once, before anything is read. */
 export function prepareCodes(wasm: { binary: ArrayBuffer } | { url: string }): void {
