@@ -29,9 +29,8 @@ test('a chest of drawers is no page, a sheet is one', () => {
   expect(findPages(sheet)).toHaveLength(1);
 });
 
-test('evidence has a number for each name, as its weights do', () => {
-  for (const numbers of [trained.mean, trained.deviation]) expect(numbers).toHaveLength(evidenceNames.length);
-  expect(trained.weights).toHaveLength(evidenceNames.length + trained.hidden * (evidenceNames.length + 2));
+test('evidence has a number for each name, as what judges it has cuts', () => {
+  expect(trained.cuts).toHaveLength(evidenceNames.length);
   for (const photo of [keyboard, drawers, sheet])
     for (const { evidence } of choose(photo, sight(photo), { leastConfidence: 0.35 }, true).chosen) {
       expect(evidence).toHaveLength(evidenceNames.length);

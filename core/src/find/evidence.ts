@@ -1,14 +1,16 @@
 import type { Plane, Point } from '../raster/raster';
 import { surroundings } from './background';
 import type { Candidate } from './candidates';
-import { bias, deviation, hidden, mean, weights } from './evidenceWeights';
+import { base, cuts, depth, packed, step } from './evidenceWeights';
 import { overlap } from './overlap';
+import { repetition, surfacesIn } from './surfaces';
 import { positionOn, type LineSupport } from './support';
+import { sumOfTrees, unpackTrees } from './trees';
 
 /** What tells a sheet from a keyboard, a tile or a drawer: what lies within it, and whether there are more of its kind; in the order of `evidenceOf`'s numbers. */
 export const evidenceNames = [
   'logit', 'alike', 'commonest', 'pattern', 'even', 'darkOnLight', 'lightOnDark', 'changesAcross', 'changesDown', 'chroma', 'light', 'crossing', 'crossingBest',
-  'beyond', 'repeats', 'area', 'cutOff', 'first',
+  'beyond', 'repeats', 'area', 'cutOff', 'first', 'largest', 'along', 'second', 'equal', 'pieces', 'lighter', 'repeating', 'repeatingBoth',
 ] as const; // prettier-ignore
 
 interface Seen {
@@ -76,10 +78,12 @@ export function evidenceOf(
     kin.push(other);
     if (kin.length > 11) break;
   }
+  const { largest, along, second, equal, pieces, lighter } = surfacesIn(corners, lab);
   const c = Math.max(0.002, Math.min(0.998, confidence));
   return Float32Array.from([
     Math.log(c / (1 - c)), alike, commonest, pattern, share(even, pairs), share(dark, n), share(bright, n), share(across, pairs), share(down, pairs), share(chroma, n) / 20, middle / 100,
     Math.log1p(crossing), best, Math.log1p(beyond), Math.log1p(kin.length), size, candidate.sides.filter((s) => supports[s.line].line.frame).length, Number(first),
+    largest, along, Math.log(second + 0.02), equal, Math.log1p(pieces), lighter / 20, ...repetition(corners, lab),
   ]); // prettier-ignore
 }
 
@@ -147,16 +151,7 @@ function foot({ line }: LineSupport, [x, y]: Point): Point {
   return [x - d * line.nx, y - d * line.ny];
 }
 
+const trees = unpackTrees(depth, base, cuts, packed, step);
+
 /** Probability that an outline is a page's, by all evidence; see bench/src/trainEvidence.ts. */
-export function judgeEvidence(evidence: ArrayLike<number>): number {
-  const n = mean.length;
-  const z = Float64Array.from(mean, (m, i) => Math.max(-4, Math.min(4, (evidence[i] - m) / deviation[i])));
-  let sum = bias;
-  for (let i = 0; i < n; i++) sum += weights[i] * z[i];
-  for (let h = 0, from = n; h < hidden; h++, from += n + 2) {
-    let inner = weights[from + n];
-    for (let i = 0; i < n; i++) inner += weights[from + i] * z[i];
-    sum += weights[from + n + 1] * Math.tanh(inner);
-  }
-  return 1 / (1 + Math.exp(-sum));
-}
+export const judgeEvidence = (evidence: ArrayLike<number>): number => 1 / (1 + Math.exp(-sumOfTrees(trees, evidence)));

@@ -53,8 +53,8 @@ const doubt = 0.02;
 const large = 0.12;
 /** Refused with this confidence is hardly refused. */
 const passable = 0.35;
-/** Probability by all evidence under which an outline is no page. As low as this, hardly a page is lost, and three in four of other things go (docs/finding.md). */
-export const leastEvidence = 0.03;
+/** Probability by all evidence under which an outline is no page: of pages that are bare on both sides one in twenty goes with it, of others hardly any (docs/finding.md). */
+export const leastEvidence = 0.2;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {

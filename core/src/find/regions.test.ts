@@ -11,8 +11,8 @@ const cards: readonly (readonly Point[])[] = [
   [[330, 230], [480, 250], [468, 344], [318, 324]],
 ]; // prettier-ignore
 
-/** Planks with dark joints and grain, brighter towards one corner, and cards on them. */
-function planks(laid: readonly (readonly Point[])[]): Raster {
+/** Planks with dark joints and grain, brighter towards one corner, and cards on them, with lines of print or bare. */
+function planks(laid: readonly (readonly Point[])[], printed = false): Raster {
   const next = random(11);
   const photo = createRaster(width, height, 3);
   for (let y = 0; y < height; y++)
@@ -26,7 +26,9 @@ function planks(laid: readonly (readonly Point[])[]): Raster {
           const b = quad[(i + 1) % 4]!;
           return (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]) > 0;
         });
-        if (inside) colour = k ? [30, 52, 110] : [240, 238, 228];
+        const [[x0, y0], [x1]] = [quad[0]!, quad[1]!];
+        const print = printed && x > x0 + 20 && x < x1 - 25 && y > y0 + 20 && y < y0 + 70 && y % 12 < 3 && x % 11 < 8;
+        if (inside) colour = print !== k > 0 ? [30, 52, 110] : [240, 238, 228];
       });
       photo.data.set(colour.map((v) => v * light + (next() - 0.5) * 8), (y * width + x) * 3); // prettier-ignore
     }
@@ -65,7 +67,7 @@ test('an outline is measured against the regions', () => {
 });
 
 test('cards are found on planks, whose joints are longer than any side of a card', () => {
-  const found = findPages(planks(cards), { upright: false });
+  const found = findPages(planks(cards, true), { upright: false });
   expect(found).toHaveLength(2);
   for (const card of cards) expect(Math.min(...found.map(({ quad }) => farthest(quad, card)))).toBeLessThan(2.5);
 });
