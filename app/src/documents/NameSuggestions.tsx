@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { firstNamePattern, nameByPattern, type Page } from '@libretto/model';
+import { firstNamePattern, type Page } from '@libretto/model';
 import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
 import { Snippet } from '../ui/Snippet';
 import { settingsId } from '../store/library';
@@ -11,7 +11,7 @@ import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { usePageImage } from '../work/usePageImage';
 import { usePageText } from '../work/usePageText';
-import { readWords } from './readWords';
+import { nameFrom, readWords, sure } from './readNames';
 
 export interface NameSuggestionsProps {
   page: Page;
@@ -23,8 +23,6 @@ export interface NameSuggestionsProps {
 }
 
 const whole = 10_000;
-/** Surer than this it is shown without a mark. */
-const sure = 0.9;
 
 /** What was read on the first page and belongs into the name, each with the spot of the page that it was read from: a touch takes it. */
 export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggestionsProps) {
@@ -42,15 +40,7 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
       </Text>
     );
   if (!found.length) return null;
-  const best = (kind: Suggestion['kind']) => found.filter((s) => s.kind === kind).sort((a, b) => b.right - a.right)[0];
-  const parts = [best('date'), best('title'), best('number')];
-  const name = nameByPattern(pattern, {
-    date: parts[0]?.text,
-    title: parts[1]?.text,
-    number: parts[2]?.text,
-    at: new Date(scannedAt),
-  });
-  const unsure = parts.some((p) => p && p.right < sure);
+  const { name, unsure } = nameFrom(found, pattern, scannedAt);
   return (
     // A touch must not take the focus from the name.
     <div role="group" aria-label={say('document.read')} onMouseDown={(event) => event.preventDefault()}>

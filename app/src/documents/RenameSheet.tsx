@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { Checkbox, Text } from 'react-native-paper';
-import { firstNamePattern, nameByPattern, type Summary } from '@libretto/model';
-import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
+import { firstNamePattern, type Summary } from '@libretto/model';
+import { suggestionsOf } from '@libretto/text/suggest';
 import { renameDocuments } from '../store/editing';
 import { settingsId } from '../store/library';
 import { openDocument } from '../store/open';
@@ -14,16 +14,13 @@ import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { isReadable, readText } from '../work/reading';
-import { readWords } from './readWords';
+import { nameFrom, readWords } from './readNames';
 
 interface Found {
   name: string;
   /** Something in it was read, and not beyond doubt. */
   unsure: boolean;
 }
-
-/** Surer than this it is shown without a mark. */
-const sure = 0.9;
 
 /** Names by the pattern for several documents, read off their first pages: each beside its old one, to be left out or taken; all in one step. */
 export function RenameSheet({
@@ -51,17 +48,8 @@ export function RenameSheet({
         const first = page[document[id]?.pageIds[0] ?? ''];
         const text = isReadable(first) ? await dispatch(readText(first)).catch(() => null) : null;
         if (gone) return;
-        const read = suggestionsOf(readWords(text), 10_000);
-        const best = (kind: Suggestion['kind']) => read.filter((s) => s.kind === kind).sort((a, b) => b.right - a.right)[0];
-        const parts = [best('date'), best('title'), best('number')];
-        const name = nameByPattern(pattern, {
-          date: parts[0]?.text,
-          title: parts[1]?.text,
-          number: parts[2]?.text,
-          at: new Date(createdAt),
-        });
-        const unsure = parts.some((p) => p && p.right < sure);
-        setFound((all) => ({ ...all, [id]: parts.some(Boolean) && name ? { name, unsure } : null }));
+        const { name, unsure, read } = nameFrom(suggestionsOf(readWords(text), 10_000), pattern, createdAt);
+        setFound((all) => ({ ...all, [id]: read && name ? { name, unsure } : null }));
         // Nobody takes a doubtful name unseen.
         if (unsure) setLeft((all) => new Set([...all, id]));
       }
