@@ -83,21 +83,20 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
   const shrunk = middling.width / photo.width;
   const quick =
     at || options.workingEdgePx ? null : choose(middling, sight(middling, quickLook), { ...options, leastConfidence: doubt });
-  const { seen, chosen } = quick && isClear(quick) ? quick : choose(middling, sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) }); // prettier-ignore
-  if (
-    !chosen.length ||
-    (!at &&
-      areFields(
-        middling,
-        chosen.map(({ candidate }) => cornersIn(middling, candidate, seen)),
-      ))
-  )
-    return [];
-  seen.scale *= shrunk;
-  const outlines = chosen.map(({ candidate, confidence }): Outline => ({
-    ...fitSides(photo, middling, candidate, seen, !traced),
-    confidence,
-  }));
+  const fitted = ({ seen, chosen }: Choice): Outline[] => {
+    const shown = chosen.map(({ candidate }) => cornersIn(middling, candidate, seen));
+    if (!chosen.length || (!at && areFields(middling, shown))) return [];
+    const onPhoto = { ...seen, scale: seen.scale * shrunk };
+    return chosen.map(({ candidate, confidence }): Outline => ({
+      ...fitSides(photo, middling, candidate, onPhoto, !traced),
+      confidence,
+    }));
+  };
+  const closely = () => fitted(choose(middling, sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) })); // prettier-ignore
+  const quickly = quick && isClear(quick) ? fitted(quick) : null;
+  // On a small picture a narrow page's short side may lie askew, further off than the fit reaches.
+  const outlines = quickly?.every(({ evidence }) => evidence?.every((side) => side?.level !== 0)) ? quickly : closely();
+  if (!outlines.length) return [];
   const pages = spreads ? outlines.flatMap((outline) => halves(photo, middling, outline) ?? [outline]) : outlines;
   const close = traced ? pages.map((page): Outline => ({ ...page, ...traceOutline(photo, page.quad, page.evidence) })) : pages;
   return inReadingOrder(upright ? uprightPages(middling, close, shrunk) : close);
