@@ -161,8 +161,11 @@ for (const [name, r] of found) {
 }
 console.log('all', JSON.stringify(sum));
 const w = train(rows);
-const list = (v: ArrayLike<number>) =>
-  `[${Array.from(v, (x) => (Number.isFinite(x) ? +x.toPrecision(5) : 'Infinity')).join(', ')}]`;
+const list = (v: readonly number[]) =>
+  v
+    .slice(0, -1)
+    .map((x) => +x.toPrecision(5))
+    .join(' ');
 writeFileSync(
   new URL('../../core/src/find/evidenceWeights.ts', import.meta.url),
   `// Written by bench/src/trainEvidence.ts; in the order of evidenceNames.
@@ -170,7 +173,7 @@ export const depth = ${w.depth};
 export const base = ${+w.base.toPrecision(5)};
 export const step = 1 / ${1 / leafStep};
 export const cuts = [
-${w.cuts.map((c) => `  ${list(c)},`).join('\n')}
+${w.cuts.map((c) => `  '${list(c)}',`).join('\n')}
 ];
 export const packed =
   '${packed(w)}';

@@ -1,6 +1,5 @@
-import { Link } from 'expo-router';
 import { memo } from 'react';
-import { Image, Pressable, View } from 'react-native';
+import { Image, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Summary } from '@libretto/model';
 import { MoreMenu } from '../ui/MoreMenu';
@@ -9,8 +8,8 @@ import { useTokens } from '../ui/theme';
 import { fateInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { useThumb } from '../work/usePageImage';
+import { DocumentLink, draggable } from './DocumentLink';
 import { entriesOf, fateTones, type DocumentActions } from './DocumentRow';
-import { draggedDocuments } from './FolderRow';
 
 export interface CoverRowProps {
   summaries: readonly Summary[];
@@ -57,64 +56,47 @@ const Cover = memo(function Cover({ summary, selected, chosen, actions }: CoverP
   const fate = fateInWords(say, summary.fate, new Date());
   const thumb = useThumb(summary.first ?? undefined);
   return (
-    <div
-      draggable
-      onDragStart={(event) => {
-        event.dataTransfer.setData(draggedDocuments, summary.id);
-        event.dataTransfer.effectAllowed = 'move';
-      }}
-      style={{ flex: 1, minWidth: 0, position: 'relative' }}
-    >
-      <Link
-        href={`/document/${summary.id}`}
-        asChild
-        {...(chosen !== undefined && {
-          onPress: (event: { preventDefault: () => void }) => {
-            event.preventDefault();
-            actions.toggle(summary.id, (event as { shiftKey?: boolean }).shiftKey === true);
-          },
-        })}
+    <div {...draggable(summary.id)} style={{ flex: 1, minWidth: 0, position: 'relative' }}>
+      <DocumentLink
+        summary={summary}
+        testID="document-cover"
+        selected={selected}
+        chosen={chosen}
+        actions={actions}
+        style={{ gap: 4 }}
       >
-        <Pressable
-          testID="document-cover"
-          aria-current={selected ? 'true' : undefined}
-          {...(chosen !== undefined && { role: 'checkbox', 'aria-checked': chosen })}
-          onLongPress={() => actions.toggle(summary.id, false)}
-          style={{ gap: 4 }}
+        <View
+          aria-hidden
+          style={{
+            aspectRatio: 0.76,
+            alignItems: 'center',
+            justifyContent: 'center',
+            padding: 6,
+            backgroundColor: selected || chosen ? t.brassWash : t.well,
+            borderWidth: selected || chosen ? 2 : 1,
+            borderColor: selected || chosen ? t.wine : t.hairline,
+          }}
         >
-          <View
-            aria-hidden
-            style={{
-              aspectRatio: 0.76,
-              alignItems: 'center',
-              justifyContent: 'center',
-              padding: 6,
-              backgroundColor: selected || chosen ? t.brassWash : t.well,
-              borderWidth: selected || chosen ? 2 : 1,
-              borderColor: selected || chosen ? t.wine : t.hairline,
-            }}
-          >
-            {thumb?.url ? (
-              <Image
-                source={{ uri: thumb.url }}
-                resizeMode="contain"
-                style={{ width: '100%', height: '100%' }}
-                accessibilityLabel=""
-              />
-            ) : null}
-            {chosen !== undefined ? <Round on={chosen} left={4} top={4} size={28} /> : null}
-          </View>
-          <Text variant="labelLarge" numberOfLines={2}>
-            {summary.name}
+          {thumb?.url ? (
+            <Image
+              source={{ uri: thumb.url }}
+              resizeMode="contain"
+              style={{ width: '100%', height: '100%' }}
+              accessibilityLabel=""
+            />
+          ) : null}
+          {chosen !== undefined ? <Round on={chosen} left={4} top={4} size={28} /> : null}
+        </View>
+        <Text variant="labelLarge" numberOfLines={2}>
+          {summary.name}
+        </Text>
+        <View style={{ flexDirection: 'row', gap: 6 }}>
+          <View style={{ width: 8, height: 8, marginTop: 6, borderRadius: 4, backgroundColor: t[fateTones[fate.tone]] }} />
+          <Text variant="bodySmall" numberOfLines={2} style={{ color: t[fateTones[fate.tone]], flex: 1 }}>
+            {summary.newer ? say('shelf.newer') : fate.words}
           </Text>
-          <View style={{ flexDirection: 'row', gap: 6 }}>
-            <View style={{ width: 8, height: 8, marginTop: 6, borderRadius: 4, backgroundColor: t[fateTones[fate.tone]] }} />
-            <Text variant="bodySmall" numberOfLines={2} style={{ color: t[fateTones[fate.tone]], flex: 1 }}>
-              {summary.newer ? say('shelf.newer') : fate.words}
-            </Text>
-          </View>
-        </Pressable>
-      </Link>
+        </View>
+      </DocumentLink>
       <div style={{ position: 'absolute', right: 2, top: 2, background: t.leaf, borderRadius: 24, opacity: 0.92 }}>
         <MoreMenu label={say('shelf.moreFor', { name: summary.name })} entries={entriesOf(say, summary, actions)} />
       </div>

@@ -1,6 +1,5 @@
-import { Link } from 'expo-router';
 import { memo } from 'react';
-import { Image, Pressable, View } from 'react-native';
+import { Image, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Summary } from '@libretto/model';
 import { MoreMenu, type MenuEntry } from '../ui/MoreMenu';
@@ -10,7 +9,7 @@ import { useSay, type Say } from '../ui/words/words';
 import { Round } from '../ui/Round';
 import type { TextHit } from '../work/searching';
 import { useThumb } from '../work/usePageImage';
-import { draggedDocuments } from './FolderRow';
+import { DocumentLink, draggable } from './DocumentLink';
 
 /** The colour of what became of a document. */
 export const fateTones = { plain: 'pencil', attention: 'brass', good: 'moss', failed: 'rust' } as const;
@@ -55,85 +54,68 @@ export const DocumentRow = memo(function DocumentRow({ summary, selected, chosen
     .join(say('common.dot'));
   return (
     <div
-      draggable
-      onDragStart={(event) => {
-        event.dataTransfer.setData(draggedDocuments, summary.id);
-        event.dataTransfer.effectAllowed = 'move';
-      }}
+      {...draggable(summary.id)}
       style={{
         display: 'flex',
         borderBottom: `1px solid ${t.hairline}`,
         background: selected || chosen ? t.well : undefined,
       }}
     >
-      <Link
-        href={
-          hit
-            ? `/document/${summary.id}/page/${hit.pageId}?drawer=text&find=${encodeURIComponent(hit.query)}`
-            : `/document/${summary.id}`
-        }
-        asChild
-        {...(chosen !== undefined && {
-          onPress: (event: { preventDefault: () => void }) => {
-            event.preventDefault();
-            actions.toggle(summary.id, (event as { shiftKey?: boolean }).shiftKey === true);
-          },
-        })}
+      <DocumentLink
+        summary={summary}
+        testID="document-row"
+        selected={selected}
+        chosen={chosen}
+        hit={hit}
+        actions={actions}
+        style={{ flex: 1, flexDirection: 'row', gap: 14, paddingVertical: 14, paddingLeft: 16 }}
       >
-        <Pressable
-          testID="document-row"
-          aria-current={selected ? 'true' : undefined}
-          {...(chosen !== undefined && { role: 'checkbox', 'aria-checked': chosen })}
-          onLongPress={() => actions.toggle(summary.id, false)}
-          style={{ flex: 1, flexDirection: 'row', gap: 14, paddingVertical: 14, paddingLeft: 16 }}
-        >
-          <View aria-hidden style={{ width: 70, alignItems: 'center', justifyContent: 'center' }}>
-            {summary.pages > 1
-              ? [6, 3].map((o) => (
-                  <View
-                    key={o}
-                    style={{
-                      position: 'absolute',
-                      width: w,
-                      height: h,
-                      backgroundColor: t.leaf,
-                      borderWidth: 1,
-                      borderColor: t.hairline,
-                      transform: [{ translateX: o }, { translateY: o }],
-                    }}
-                  />
-                ))
-              : null}
-            <View style={{ width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }}>
-              {thumb?.url ? (
-                <Image source={{ uri: thumb.url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" />
-              ) : null}
-            </View>
-            {chosen !== undefined ? <Round on={chosen} left={0} top={0} size={28} /> : null}
-          </View>
-          <View style={{ flex: 1, gap: 2 }}>
-            <Text variant="titleMedium">{summary.name}</Text>
-            <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {summary.tags ? [about, ...summary.tags].join(say('common.dot')) : about}
-            </Text>
-            {hit?.line ? (
-              <Text
-                variant="bodySmall"
-                numberOfLines={2}
-                style={{ color: t.ink, borderLeftWidth: 2, borderColor: t.brass, paddingLeft: 8 }}
-              >
-                {hit.line}
-              </Text>
+        <View aria-hidden style={{ width: 70, alignItems: 'center', justifyContent: 'center' }}>
+          {summary.pages > 1
+            ? [6, 3].map((o) => (
+                <View
+                  key={o}
+                  style={{
+                    position: 'absolute',
+                    width: w,
+                    height: h,
+                    backgroundColor: t.leaf,
+                    borderWidth: 1,
+                    borderColor: t.hairline,
+                    transform: [{ translateX: o }, { translateY: o }],
+                  }}
+                />
+              ))
+            : null}
+          <View style={{ width: w, height: h, backgroundColor: t.leaf, borderWidth: 1, borderColor: t.hairline }}>
+            {thumb?.url ? (
+              <Image source={{ uri: thumb.url }} style={{ width: '100%', height: '100%' }} accessibilityLabel="" />
             ) : null}
-            <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
-              <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[fateTones[fate.tone]] }} />
-              <Text variant="bodySmall" style={{ color: t[fateTones[fate.tone]], flex: 1 }}>
-                {summary.newer ? say('shelf.newer') : fate.words}
-              </Text>
-            </View>
           </View>
-        </Pressable>
-      </Link>
+          {chosen !== undefined ? <Round on={chosen} left={0} top={0} size={28} /> : null}
+        </View>
+        <View style={{ flex: 1, gap: 2 }}>
+          <Text variant="titleMedium">{summary.name}</Text>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {summary.tags ? [about, ...summary.tags].join(say('common.dot')) : about}
+          </Text>
+          {hit?.line ? (
+            <Text
+              variant="bodySmall"
+              numberOfLines={2}
+              style={{ color: t.ink, borderLeftWidth: 2, borderColor: t.brass, paddingLeft: 8 }}
+            >
+              {hit.line}
+            </Text>
+          ) : null}
+          <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
+            <View style={{ width: 8, height: 8, borderRadius: 4, backgroundColor: t[fateTones[fate.tone]] }} />
+            <Text variant="bodySmall" style={{ color: t[fateTones[fate.tone]], flex: 1 }}>
+              {summary.newer ? say('shelf.newer') : fate.words}
+            </Text>
+          </View>
+        </View>
+      </DocumentLink>
       <View style={{ justifyContent: 'flex-start', paddingTop: 8 }}>
         <MoreMenu label={say('shelf.moreFor', { name: summary.name })} entries={entriesOf(say, summary, actions)} />
       </View>

@@ -9,7 +9,7 @@ test('each tree leads to one of its leaves, cut by cut; their leaves and the bas
     // All go on to the left where nothing is worth a cut.
     ...tree([1, 2, 1, 2, 1, 2], [100, 0, 0, 0]),
   ];
-  const trees = unpackTrees(2, 0.5, [[0], [-1, 1, Infinity]], Buffer.from(bytes).toString('base64'), 0.1);
+  const trees = unpackTrees(2, 0.5, ['0', '-1 1'], Buffer.from(bytes).toString('base64'), 0.1);
   const sum = (...numbers: number[]) => +sumOfTrees(trees, numbers).toFixed(4);
   expect(sum(-1, -2)).toBe(0.5 + 1 + 10);
   // At a cut it goes left.

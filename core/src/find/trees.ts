@@ -13,8 +13,11 @@ export interface Trees {
   leaves: Float32Array;
 }
 
-/** @param packed bytes in base64: of each tree its nodes, then its leaves as 16 bit integers in steps of `step`. */
-export function unpackTrees(depth: number, base: number, cuts: readonly (readonly number[])[], packed: string, step: number): Trees {
+/**
+ * @param cuts of each number its cuts with spaces between; Infinity follows them.
+ * @param packed bytes in base64: of each tree its nodes, then its leaves as 16 bit integers in steps of `step`.
+ */
+export function unpackTrees(depth: number, base: number, cuts: readonly string[], packed: string, step: number): Trees {
   const bytes = fromBase64(packed);
   const [inner, outer] = [2 * (2 ** depth - 1), 2 ** depth];
   const count = bytes.length / (inner + 2 * outer);
@@ -24,7 +27,7 @@ export function unpackTrees(depth: number, base: number, cuts: readonly (readonl
     nodes.set(bytes.subarray(p, (p += inner)), t * inner);
     for (let i = 0; i < outer; i++, p += 2) leaves[t * outer + i] = (((bytes[p] | (bytes[p + 1] << 8)) << 16) >> 16) * step;
   }
-  return { depth, base, cuts, nodes, leaves };
+  return { depth, base, cuts: cuts.map((c) => [...c.split(' ').filter(Boolean).map(Number), Infinity]), nodes, leaves };
 } // prettier-ignore
 
 /** The sum of the leaves that some numbers lead to; a number at or below a cut goes left. */
