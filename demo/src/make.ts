@@ -2,7 +2,7 @@
  * Makes the demo anew: prints the sheets (Chromium lays them out), photographs them with the scene renderer and writes `photos/` with their
  * truth. `npm run demo:make [-- NAME...]`.
  */
-import { mkdir, mkdtemp, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -19,8 +19,8 @@ const out = fileURLToPath(new URL('../photos/', import.meta.url));
 const flatDir = fileURLToPath(new URL('../flat/', import.meta.url));
 const printDpi = 220;
 
-/** Prints all sheets to PNG at 220 dpi and returns their words. */
-async function print(): Promise<Map<string, { picture: Raster; text: string }>> {
+/** Prints the wanted sheets to PNG at 220 dpi and returns their words. */
+async function print(wanted: ReadonlySet<string>): Promise<Map<string, { picture: Raster; text: string }>> {
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--headless', '--no-sandbox', '--disable-gpu', '--allow-file-access-from-files'],
@@ -28,7 +28,7 @@ async function print(): Promise<Map<string, { picture: Raster; text: string }>> 
   const printed = new Map<string, { picture: Raster; text: string }>();
   const page = await browser.newPage({ deviceScaleFactor: printDpi / 96 });
   const shell = path.join(await mkdtemp(path.join(tmpdir(), 'libretto-print-')), 'sheet.html');
-  for (const sheet of sheets) {
+  for (const sheet of sheets.filter(({ id }) => wanted.has(id))) {
     // A board is large and its writing coarse.
     const shrink = Math.min(1, 420 / Math.max(sheet.widthMm, sheet.heightMm));
     const px = (mm: number) => Math.round((mm / 25.4) * 96);
@@ -101,7 +101,12 @@ async function shoot(shot: Shot, index: number, printed: Map<string, { picture: 
 const only = process.argv.slice(2);
 await mkdir(out, { recursive: true });
 await mkdir(flatDir, { recursive: true });
-const printed = await print();
-const photos = [];
-for (const [i, shot] of shots.entries()) if (!only.length || only.includes(shot.file)) photos.push(await shoot(shot, i, printed));
-if (!only.length) await writeFile(`${out}truth.json`, `${JSON.stringify({ photos }, null, 1)}\n`);
+const wanted = shots.filter(({ file }) => !only.length || only.includes(file));
+// The reel shows sheets that no photograph shows.
+const shown = only.length ? wanted.flatMap((shot) => shot.sheets) : sheets;
+const printed = await print(new Set(shown.map(({ id }) => id)));
+const photos: Awaited<ReturnType<typeof shoot>>[] = [];
+for (const shot of wanted) photos.push(await shoot(shot, shots.indexOf(shot), printed));
+const before = only.length ? (JSON.parse(await readFile(`${out}truth.json`, 'utf8')) as { photos: typeof photos }).photos : [];
+const all = shots.flatMap(({ file }) => [...photos, ...before].find((photo) => photo.file === `${file}.jpg`) ?? []);
+await writeFile(`${out}truth.json`, `${JSON.stringify({ photos: all }, null, 1)}\n`);

@@ -33,6 +33,13 @@ test('pens, their share and the height of what is written are told', () => {
   expect(strokesOn(plain, estimateLight(plain))).toMatchObject({ coloured: 0, hues: 0, colouredShare: 0 });
 });
 
+test('one ink is one pen, also where its hue lies between two colours’ names', () => {
+  const browns: Colour[] = [[90, 52, 18], [110, 52, 22], [100, 66, 16]]; // prettier-ignore
+  const page = written(browns, 30);
+  expect(strokesOn(page, estimateLight(page)).hues).toBe(1);
+  expect(chooseFilter(page).filter).toBe('even-light');
+});
+
 test('three pens may write smaller than two', () => {
   const green: Colour = [30, 120, 60];
   expect(chooseFilter(written([red, blue, green, black], 14)).filter).toBe('board');

@@ -28,6 +28,9 @@ const inkBelow = 0.78;
 const marginShare = 0.012;
 /** A hue with less of the colour than this is another one's rim. */
 const hueShare = 0.03;
+/** Parts of the colour circle that are told apart, and how many on either side of a pen's own are still its: 35 degrees. */
+const circle = 36;
+const reach = 3;
 
 /** Looks at the strokes on a page: pens and stamps are thin, so areas alone do not tell of them. */
 export function strokesOn(page: Raster, light: Light): Strokes {
@@ -37,7 +40,7 @@ export function strokesOn(page: Raster, light: Light): Strokes {
   const [br, bg, bb] = light.balance;
   const colour = new Uint8Array(width * height);
   const drawn = new Uint8Array(width * height);
-  const hues = new Float64Array(6);
+  const hues = new Float64Array(circle);
   let inks = 0;
   for (let y = margin; y < height - margin; y++) {
     const row = paper.row(y);
@@ -53,9 +56,8 @@ export function strokesOn(page: Raster, light: Light): Strokes {
       inks++;
       if (!coloured) continue;
       colour[y * width + x] = 1;
-      // The sixth of the colour circle about red, yellow, green, cyan, blue or magenta.
       const sixth = most === r ? (g - b) / chroma + 6 : most === g ? (b - r) / chroma + 2 : (r - g) / chroma + 4;
-      hues[Math.round(sixth) % 6]++;
+      hues[Math.floor((sixth * circle) / 6) % circle]++;
     }
   }
   const coloured = marksOf(colour, width, height).reduce((sum, { area }) => sum + (area >= leastPx ? area : 0), 0);
@@ -66,8 +68,23 @@ export function strokesOn(page: Raster, light: Light): Strokes {
   const all = hues.reduce((a, b) => a + b, 0);
   return {
     coloured,
-    hues: hues.filter((n) => n > hueShare * all).length,
+    hues: pensOf(hues, hueShare * all),
     colouredShare: inks ? all / inks : 0,
     height: (heights[heights.length >> 1] ?? 0) / Math.min(width, height),
   };
+}
+
+/** How many pens wrote so many pixels of each hue: one after the other, the strongest first, takes what is near it. */
+function pensOf(hues: Float64Array, least: number): number {
+  const left = hues.slice();
+  for (let pens = 0; ; pens++) {
+    const most = left.indexOf(Math.max(...left));
+    let taken = 0;
+    for (let k = -reach; k <= reach; k++) {
+      const at = (most + k + circle) % circle;
+      taken += left[at];
+      left[at] = 0;
+    }
+    if (!taken || taken <= least) return pens;
+  }
 }

@@ -1,3 +1,5 @@
+import { coloured } from './coloured';
+
 /** The boatyard's papers, each as HTML for its true size. Everything in them is invented. */
 export interface Sheet {
   id: string;
@@ -164,4 +166,5 @@ export const sheets: readonly Sheet[] = [
   board,
   note,
   chart,
+  ...coloured,
 ];

@@ -31,4 +31,9 @@ footer{position:absolute;bottom:10mm;left:20mm;right:20mm;font-size:8pt;color:#5
 .note{font-size:17pt;line-height:12mm;position:absolute;inset:0;padding:14mm 14mm;background:repeating-linear-gradient(transparent 0 11.7mm,#b9cde0 11.7mm 12mm);background-position:0 11mm}.note p{margin:0;height:12mm}
 .two{display:flex;gap:20mm;font-size:12pt}.two .hand{font-size:22pt;border-bottom:.3mm solid #444;min-width:60mm}
 .fields{display:grid;grid-template-columns:repeat(3,1fr);gap:7mm;margin:6mm 0 8mm}.fields i{display:block;height:34mm;margin-bottom:1.5mm}
+.whole{position:absolute;inset:0;width:100%;height:100%}
+.envelope .from{position:absolute;left:14mm;top:12mm;font-size:9pt}.envelope .post{position:absolute;right:34mm;top:10mm;width:60mm}.stamp-of-ours{position:absolute;right:12mm;top:11mm;width:22mm;mix-blend-mode:multiply}
+.window{position:absolute;left:24mm;top:62mm;width:96mm;height:38mm;border-radius:3mm;background:#e6e2d8;border:.3mm solid #9a7648;padding:6mm 8mm;font:11pt/1.4 Sans}.urgent{position:absolute;left:26mm;bottom:20mm;font-size:17pt}
+.job{margin:-6mm -8mm}.job table th,.job table td{border:.3mm solid #3a2412;font-size:9.5pt}.job .box{width:12mm}.job .hand{font-size:15pt;margin:0}.keep{margin-top:8mm;font:700 9pt Sans;letter-spacing:.4pt}
+.cover{position:absolute;inset:0;padding:14mm 16mm;color:#fffaf0}.cover h1{font-size:52pt;color:#fff3d8}.cover ul{list-style:none;padding:0;margin:118mm 0 0;text-align:right;font:700 13pt/1.25 Serif;text-shadow:0 0 1mm #0008}.cover li{margin-bottom:5mm}.cover small{font:10pt Sans}
 `;
