@@ -5,7 +5,7 @@ import { createRequire } from 'node:module';
 const mdi = createRequire(import.meta.url)('@mdi/js');
 
 const names = `alert-circle-outline angle-acute arrow-left arrow-right auto-fix book-open-page-variant-outline bookshelf camera camera-outline
-camera-plus-outline card-account-details-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link cog-outline check check-decagram-outline
+camera-plus-outline card-account-details-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link printer-outline cog-outline check check-decagram-outline
 checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop cursor-default-outline
 delete-outline draw-pen dots-horizontal dots-vertical email-outline eye-off-outline eye-outline file-move-outline fit-to-screen-outline flashlight flashlight-off flip-horizontal folder-outline folder-plus-outline
 format-color-fill format-text grid grid-off hand-back-right-off-outline hand-back-right-outline image-broken-variant image-multiple-outline image-plus

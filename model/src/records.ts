@@ -197,6 +197,22 @@ export function lookingPage(id: string, documentId: string, photoId: string): Pa
 
 const tag = z.string().check(z.minLength(1), z.maxLength(60));
 
+/** A mail address as people type them; what a mail server makes of it, it says itself (RFC 5321, 4.1.2, without quoted local parts). */
+export const addressSchema = z
+  .string()
+  .check(
+    z.maxLength(254),
+    z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/),
+  );
+
+/** What a place wants to know beside a file: addresses, or which of its folders. */
+export const sendDetailsSchema = z.object({
+  to: z.optional(z.array(addressSchema)),
+  cc: z.optional(z.array(addressSchema)),
+  folder: z.optional(z.string().check(z.maxLength(500))),
+});
+export type SendDetails = z.infer<typeof sendDetailsSchema>;
+
 export const documentSchema = z.object({
   v: z.literal(1),
   id,
@@ -220,27 +236,22 @@ export const documentSchema = z.object({
   numbersSeen: z.optional(z.string()),
   /** Whether its files carry the words that were read on it; without it, yes. */
   searchable: z.optional(z.boolean()),
-  /** Somebody does not want it to go where its folder sends by itself. */
+  /** Somebody does not want it to go where its folder or its cover slip sends by itself. */
   heldBack: z.optional(z.boolean()),
+  /** Places by their ids to which its cover slip says that it goes. */
+  sendsTo: z.optional(z.record(z.string(), sendDetailsSchema)),
+  /** Where its cover slip may mean it to go: somebody is asked. */
+  slipAsks: z.optional(
+    z.object({
+      id,
+      /** tick: boxes are neither empty nor clearly ticked; strange: the slip was not printed here. */
+      why: z.enum(['tick', 'strange']),
+      sendsTo: z.record(z.string(), sendDetailsSchema),
+    }),
+  ),
   demo: z.optional(z.boolean()),
 });
 export type Document = z.infer<typeof documentSchema>;
-
-/** A mail address as people type them; what a mail server makes of it, it says itself (RFC 5321, 4.1.2, without quoted local parts). */
-export const addressSchema = z
-  .string()
-  .check(
-    z.maxLength(254),
-    z.regex(/^[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,64}@[^\s@<>()[\]\\,;:"\u0000-\u001f\u007f]{1,189}$/),
-  );
-
-/** What a place wants to know beside a file: addresses, or which of its folders. */
-export const sendDetailsSchema = z.object({
-  to: z.optional(z.array(addressSchema)),
-  cc: z.optional(z.array(addressSchema)),
-  folder: z.optional(z.string().check(z.maxLength(500))),
-});
-export type SendDetails = z.infer<typeof sendDetailsSchema>;
 
 export const folderSchema = z.object({
   id,
@@ -328,6 +339,8 @@ export const deliverySchema = z.object({
   nextAt: z.optional(instant),
   /** The shelf's folder that has sent it by itself. */
   byFolder: z.optional(z.string().check(z.maxLength(80))),
+  /** A cover slip has sent it. */
+  bySlip: z.optional(z.boolean()),
   /** Somebody says that what was in doubt has not arrived. */
   again: z.optional(z.boolean()),
   state: z.enum(deliveryStates),
@@ -357,6 +370,8 @@ export const settingsSchema = z.object({
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */
   folders: z.optional(z.record(z.string(), z.string())),
+  /** Cover slips that were printed here, or followed once; the last one first. */
+  slips: z.optional(z.array(id)),
   /** Hints that somebody has done or put away. */
   hintsDone: z.optional(z.array(z.string())),
   /** How the shelf is sorted; without it, the newest first. */

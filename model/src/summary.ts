@@ -32,6 +32,7 @@ export interface Summary {
   folder?: string;
   tags?: string[];
   heldBack?: boolean;
+  sendsTo?: Document['sendsTo'];
   demo?: boolean;
   /** Some of it was made by a newer version of Libretto. */
   newer?: boolean;
@@ -76,6 +77,7 @@ export function summarise(
     ...(document.folder && { folder: document.folder }),
     ...(document.tags?.length && { tags: document.tags }),
     ...(document.heldBack && { heldBack: true }),
+    ...(document.sendsTo && { sendsTo: document.sendsTo }),
     ...(document.demo && { demo: true }),
     ...(newer && { newer: true }),
   };

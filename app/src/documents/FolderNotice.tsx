@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { Button, Text } from 'react-native-paper';
-import { sendingFolder, standing, type Document } from '@libretto/model';
+import { senderOf, standing, type Document } from '@libretto/model';
 import { foldersOf, holdBack } from '../store/filing';
 import { useApp, useAppDispatch } from '../store/store';
 import { Sign } from '../ui/Sign';
@@ -9,20 +9,21 @@ import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { useGoesTo } from './useGoesTo';
 
-/** That its folder will send a document by itself, what it waits for, and the way to keep it here. Once it is under way the outbox tells the rest. */
+/** That its folder or its cover slip will send a document by itself, what it waits for, and the way to keep it here. Once it is under way the outbox tells the rest. */
 export function FolderNotice({ document }: { document: Document }) {
   const t = useTokens();
   const say = useSay();
   const dispatch = useAppDispatch();
-  const folder = useApp((s) => sendingFolder(foldersOf(s), document.folder));
+  const folders = useApp(foldersOf);
+  const sender = useMemo(() => senderOf(folders, document), [folders, document]);
   const summary = useApp((s) => s.library.summary[document.id]);
-  const to = useGoesTo(folder);
+  const to = useGoesTo(sender);
   const gone = useApp((s) => {
     const places = new Set(summary?.deliveries.flatMap((id) => s.library.delivery[id]?.place.id ?? []));
-    return Object.keys(folder?.sendsTo ?? {}).every((id) => places.has(id));
+    return Object.keys(sender?.sendsTo ?? {}).every((id) => places.has(id));
   });
   const [now, setNow] = useState(Date.now);
-  const stands = folder && summary ? standing(summary, folder, now) : undefined;
+  const stands = sender && summary ? standing(summary, sender, now) : undefined;
   const until = stands?.code === 'settling' ? stands.until : 0;
   useEffect(() => {
     if (!until) return;

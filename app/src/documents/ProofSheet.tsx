@@ -26,6 +26,7 @@ import { useBringIn } from '../work/useBringIn';
 import { FolderNotice } from './FolderNotice';
 import { Hint } from './Hint';
 import { LookClosely } from './lazy';
+import { SlipNotice } from './SlipNotice';
 import { OrderNotice } from './OrderNotice';
 import { NameLine } from './NameLine';
 import { PageGrid } from './PageGrid';
@@ -201,6 +202,7 @@ export function ProofSheet({ id, selected, narrow = false, back = false, onSend 
                     </Banner>
                   ) : null}
                   {narrow ? null : <FolderNotice document={document} />}
+                  {narrow || !document.slipAsks ? null : <SlipNotice document={document} asks={document.slipAsks} />}
                   {narrow ? null : <OrderNotice document={document} pages={pages} />}
                   {!narrow && pages.length > 1 ? (
                     <Hint id="select" words={say('document.hintSelect')} done={selection.on} />

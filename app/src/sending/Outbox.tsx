@@ -208,6 +208,10 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
           <Text variant="bodySmall" style={{ color: t.pencil }}>
             {say('outbox.byFolder', { name: d.byFolder })}
           </Text>
+        ) : d.bySlip ? (
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('outbox.bySlip')}
+          </Text>
         ) : null}
         {d.state === 'doubt' ? <Text variant="bodySmall">{say('outbox.doubt')}</Text> : null}
         {d.heard && d.heard.length > 1 && !d.proof

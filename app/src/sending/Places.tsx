@@ -17,6 +17,7 @@ import { whenInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { listPlaces, PlaceProblem, removePlace, tryPlace } from './placesApi';
 import { placeIcons } from './placeIcons';
+import { SlipSheet } from './lazy';
 import { PlaceSheet } from './PlaceSheet';
 import { TryRows } from './TryRows';
 
@@ -29,6 +30,7 @@ export function Places() {
   const places = Object.values(useApp((s) => s.library.place));
   const [answer, setAnswer] = useState<'asking' | 'unreachable' | { mayChange: boolean }>('asking');
   const [sheet, setSheet] = useState<{ place: Place | null } | null>(null);
+  const [slip, setSlip] = useState(false);
   const ask = useCallback(
     () =>
       listPlaces().then(
@@ -48,6 +50,9 @@ export function Places() {
         <Heading variant="headlineLarge" style={{ flex: 1 }}>
           {say('places.title')}
         </Heading>
+        <Action icon="printer-outline" onPress={() => setSlip(true)}>
+          {say('slip.make')}
+        </Action>
         {mayChange ? (
           <Action icon="plus" onPress={() => setSheet({ place: null })}>
             {say('places.add')}
@@ -91,6 +96,7 @@ export function Places() {
           }}
         />
       ) : null}
+      {slip ? <SlipSheet onClose={() => setSlip(false)} /> : null}
     </ScrollView>
   );
 }

@@ -15,6 +15,8 @@ import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { fileSize } from '../ui/words/format';
 import { sayCode, useSay } from '../ui/words/words';
+import { printedPages } from '../work/exporting';
+import { printPages } from '../work/printing';
 import { saveBlob } from '../work/saveBlob';
 import { keepingProblem } from '../work/importing';
 import { send } from './outbox';
@@ -27,6 +29,7 @@ import { useMadeFiles } from './useMadeFiles';
 
 const device = 'this-device';
 const otherApp = 'other-app';
+const printer = 'printer';
 
 interface Draft {
   chosen: string[];
@@ -74,7 +77,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const rank = (p: Place) => (last.includes(p.id) ? last.indexOf(p.id) : 99);
   const places = Object.values(known).sort((a, b) => rank(a) - rank(b));
   const chosen = places.filter((p) => draft.chosen.includes(p.id));
-  const here = [device, otherApp].filter((id) => draft.chosen.includes(id));
+  const here = [device, otherApp, printer].filter((id) => draft.chosen.includes(id));
   const count = chosen.length + here.length;
   const typedFor = (p: Place): TypedFor => {
     const folder = lastFolders[p.id];
@@ -117,6 +120,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
       const typed = Object.fromEntries([...details].map(([id, d]) => [id, d!]));
       const subject = draft.subject?.trim();
       if (draft.chosen.includes(device)) for (const { fileName, blob } of files) saveBlob(blob, fileName);
+      if (draft.chosen.includes(printer)) await printPages(await printedPages(pages));
       if (chosen.length) {
         const message = draft.message.trim();
         await dispatch(send({ documentId: document.id, files, message, ...(subject && { subject }), typed, places: chosen }));
@@ -152,7 +156,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
         : chosen[0]
           ? say('send.toPlace', { name: chosen[0].name })
           : count
-            ? say(here[0] === otherApp ? 'send.shareNow' : 'send.save')
+            ? say(here[0] === otherApp ? 'send.shareNow' : here[0] === printer ? 'send.printNow' : 'send.save')
             : say('send.choose');
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
@@ -184,6 +188,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
           ))}
           {shares ? row(otherApp, 'tray-arrow-up', say('send.share'), say('send.shareAbout')) : null}
           {row(device, 'cellphone-arrow-down', say('send.device'), say('send.deviceAbout'))}
+          {row(printer, 'printer-outline', say('send.print'), say('send.printAbout'))}
           {!places.length ? (
             <Text variant="bodySmall" style={{ color: t.pencil, paddingTop: 8 }}>
               {say('send.noPlaces')}

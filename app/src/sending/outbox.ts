@@ -30,11 +30,13 @@ export interface Outgoing {
   places: readonly Place[];
   /** The folder that sends it by itself. */
   byFolder?: string;
+  /** Its cover slip does. */
+  bySlip?: boolean;
 }
 
 /** Puts files into the outbox for each place, durably and all in one step; whichever tab carries deliveries takes them from there. */
 export function queue(
-  { documentId, files, message, subject, typed, places, byFolder }: Outgoing,
+  { documentId, files, message, subject, typed, places, byFolder, bySlip }: Outgoing,
   idOf: (place: Place, file: number) => string | Promise<string> = newId,
 ): Thunk<Promise<void>> {
   return async (dispatch) => {
@@ -45,7 +47,7 @@ export function queue(
         for (const [i, { fileName, blob, sha256 }] of files.entries()) {
           const delivery: Delivery = {
             v: 2, id: await idOf(place, i), documentId, place, fileName, bytes: blob.size, sha256, message,
-            ...(subject && place.kind === 'mail' && { subject }), ...typed?.[place.id], ...(byFolder && { byFolder }),
+            ...(subject && place.kind === 'mail' && { subject }), ...typed?.[place.id], ...(byFolder && { byFolder }), ...(bySlip && { bySlip }),
             state: 'waiting', attempts: 0, createdAt: new Date().toISOString(), proof: null,
           }; // prettier-ignore
           await untilSaved(putOutgoing(delivery.id, blob));

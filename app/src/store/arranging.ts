@@ -92,6 +92,41 @@ export function joinDocuments(into: Pick<Document, 'id' | 'name'>, others: reado
   };
 }
 
+/** What a cover slip says of the pages behind it. */
+export interface SlipSaid {
+  /** Empty: as it is. */
+  name: string;
+  sendsTo: NonNullable<Document['sendsTo']>;
+  asks?: Document['slipAsks'];
+}
+
+/** A cover slip is left out, and what it says is true of the pages behind it; those before it are another document's. */
+export function followSlip(document: Document, slip: Page, said: SlipSaid) {
+  return async (dispatch: AppDispatch): Promise<string> => {
+    const now = new Date().toISOString();
+    const at = document.pageIds.indexOf(slip.id);
+    const behind = document.pageIds.slice(at + 1);
+    const apart = at > 0 && behind.length > 0;
+    const id = apart ? newId() : document.id;
+    const name = said.name || (apart ? document.name : '');
+    const ops: Op[] = [{ op: 'take', id: document.id, pages: [slip.id] }, setOp('page', slip.id, 'deletedAt', now)];
+    if (apart) {
+      ops.push(...bornOps(documentLike(document, id, name, now)), { op: 'take', id: document.id, pages: behind });
+      for (const page of behind) ops.push(setOp('page', page, 'documentId', id));
+      ops.push({ op: 'place', id, pages: behind });
+    } else if (name) ops.push(setOp('document', id, 'name', name));
+    if (Object.keys(said.sendsTo).length)
+      ops.push(setOp('document', id, 'sendsTo', { ...(apart ? {} : document.sendsTo), ...said.sendsTo }));
+    if (said.asks) ops.push(setOp('document', id, 'slipAsks', said.asks));
+    const values = { name: name || document.name };
+    await dispatch(
+      step('slip', [...new Set([document.id, id])], ops, { code: apart ? 'notice.slipApart' : 'notice.slip', values }),
+    );
+    if (apart) await dispatch(openDocument(id));
+    return id;
+  };
+}
+
 const setOp = (kind: 'page' | 'document', id: string, field: string, value: unknown): Op & { op: 'set' } => ({
   op: 'set',
   kind,

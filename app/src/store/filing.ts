@@ -11,7 +11,11 @@ type Known = Pick<Document, 'id' | 'name'> & Pick<Summary, 'folder' | 'tags'>;
 const step = (code: string, documentIds: string[], ops: Op[], say?: Said) =>
   change({ label: { code: `step.${code}` }, documentIds, ops, ...(say && { say }) });
 
-const documentOp = (id: string, field: 'folder' | 'tags' | 'heldBack' | 'deletedAt', value: unknown): Op => ({
+const documentOp = (
+  id: string,
+  field: 'folder' | 'tags' | 'heldBack' | 'sendsTo' | 'slipAsks' | 'deletedAt',
+  value: unknown,
+): Op => ({
   op: 'set',
   kind: 'document',
   id,
@@ -105,7 +109,14 @@ export function setFolderSends(folder: Folder, { sendsTo, sendsUnchecked }: Pick
   );
 }
 
-/** Documents do not go where their folder sends, or do again. */
+/** Whether a document goes where its cover slip may mean. */
+export function answerSlip({ id, sendsTo, slipAsks }: Document, yes: boolean) {
+  const ops = [documentOp(id, 'slipAsks', undefined)];
+  if (yes) ops.push(documentOp(id, 'sendsTo', { ...sendsTo, ...slipAsks?.sendsTo }));
+  return step(yes ? 'slipYes' : 'slipNo', [id], ops);
+}
+
+/** Documents do not go where their folder or their cover slip sends, or do again. */
 export function holdBack(documents: readonly Known[], held: boolean) {
   const ids = documents.map((d) => d.id);
   return step(held ? 'holdBack' : 'letGo', ids, ids.map((id) => documentOp(id, 'heldBack', held || undefined))); // prettier-ignore

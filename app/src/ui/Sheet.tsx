@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
+import { ScrollView } from 'react-native';
 import { Heading } from './Heading';
 import { Over } from './Over';
 
@@ -11,16 +11,16 @@ export interface SheetProps {
   children: ReactNode;
 }
 
-/** A sheet at the foot of the window with a heading. */
+/** A sheet at the foot of the window with a heading; what does not fit is scrolled to. */
 export function Sheet({ title, onClose, maxWidth = 560, children }: SheetProps) {
   return (
     <Over low label={title} maxWidth={maxWidth} onClose={onClose}>
-      <View style={{ padding: 16, gap: 12 }}>
+      <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
         <Heading level={2} variant="titleLarge">
           {title}
         </Heading>
         {children}
-      </View>
+      </ScrollView>
     </Over>
   );
 }

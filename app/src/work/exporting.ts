@@ -7,6 +7,7 @@ import { pageImage, workRecipe } from './pageImages';
 import { filePool, pagePool, wordsPool } from './pools';
 import { homeCountry, wordsOnPaper } from './onPaper';
 import { WorkProblem } from './problem';
+import type { PrintedPage } from './printing';
 import { saveBlob } from './saveBlob';
 import { textOfPage } from './reading';
 
@@ -140,6 +141,18 @@ export async function pngOf(page: Page, signal: AbortSignal): Promise<Blob> {
   const photo = await getPhoto(page.photoId);
   if (!photo) throw new WorkProblem('photo-gone');
   return pagePool.run((api) => api.png(page.photoId, photo, workRecipe(page), page.alone), priority.export, signal);
+}
+
+/** A document's pages as they are printed: pictures that every browser draws. */
+export async function printedPages(pages: readonly Page[]): Promise<PrintedPage[]> {
+  const { signal } = new AbortController();
+  const made: PrintedPage[] = [];
+  for (const page of pages) {
+    if (page.state !== 'ready' || !page.recipe) continue;
+    const { blob, widthMm, heightMm } = await pageImage(page, 'print', priority.export, signal);
+    made.push({ blob: blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob, widthMm, heightMm });
+  }
+  return made;
 }
 
 /** What was read on a page, as it lies over it in a file. */

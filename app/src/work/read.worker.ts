@@ -1,6 +1,8 @@
 import * as Comlink from 'comlink';
 import type { Raster } from '@libretto/core';
+import { parseSlip, type Slip, type Tick } from '@libretto/model/slip';
 import { codesIn, prepareCodes, readPage, type Code, type PageText, type ReadOptions } from '@libretto/text';
+import { ticksOn } from '@libretto/text/slip';
 import { tesseract } from '@libretto/text/tesseract';
 
 // Bundled by scripts/build-text.mjs beside the engine and its languages.
@@ -20,11 +22,22 @@ const engine = tesseract(() => ({
 
 prepareCodes({ url: at(__CODES__) });
 
+/** A cover slip, and what is ticked on it. */
+export interface SeenSlip {
+  slip: Slip;
+  ticks: Tick[];
+}
+
 const api = {
   /** Reads a finished grey page, and its codes. */
-  async read(page: Raster, options: ReadOptions): Promise<PageText & { codes: Code[] }> {
+  async read(page: Raster, options: ReadOptions): Promise<PageText & { codes: Code[]; slip?: SeenSlip }> {
     const text = await readPage(page, engine, options);
-    return { ...text, codes: await codesIn(page).catch(() => []) };
+    const codes = await codesIn(page).catch(() => []);
+    for (const code of codes) {
+      const slip = parseSlip(code.text);
+      if (slip) return { ...text, codes, slip: { slip, ticks: ticksOn(page, code, slip) } };
+    }
+    return { ...text, codes };
   },
 
   /** Lets the engine go. */

@@ -9,6 +9,7 @@ import { workRecipe } from './pageImages';
 import { priority } from './pool';
 import { pagePool, readPool } from './pools';
 import { noteText } from './searching';
+import type { SeenSlip } from './read.worker';
 
 /** Raised when pages are read differently, so that they are read anew. */
 const readerVersion = 2;
@@ -50,6 +51,7 @@ export async function textOfPage(page: Page): Promise<ReadText | null> {
 export function readText(page: Page, { language }: { language?: keyof typeof languages } = {}) {
   return async (dispatch: AppDispatch): Promise<ReadText | null> => {
     let text: ReadText | null = null;
+    let slip: SeenSlip | undefined;
     await lockedHere(`libretto-read:${page.id}`, async () => {
       text = language ? null : await textOfPage(page);
       if (!text) {
@@ -65,6 +67,7 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
           priority.ahead - 1,
         );
         const read = await readPool.run((api) => api.read(raster, { widthMm, ...(language && { language, sure: true }) }), 0);
+        slip = read.slip;
         const [across, down] = [10_000 / raster.width, 10_000 / raster.height];
         const spot = (x: number, y: number) => [Math.round(x * across), Math.round(y * down)] as const;
         text = {
@@ -97,6 +100,11 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
       }
       dispatch(textKnown({ pageId: page.id, look: text.look }));
     });
+    if (slip) {
+      // Seldom there: not worth a place in the first load.
+      const { takeSlip } = await import('./slips');
+      await dispatch(takeSlip(page.id, slip));
+    }
     return text;
   };
 }

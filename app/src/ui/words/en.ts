@@ -238,6 +238,8 @@ export const en = {
     pageDeleted: 'Page {{folio}} deleted',
     pagesDeleted: '{{count}} pages deleted',
     twinDeleted: 'The other one is removed',
+    slip: 'Cover slip: this is “{{name}}”',
+    slipApart: 'Cover slip: “{{name}}” begins here and is a document of its own',
     documentDeleted: '“{{name}}” is in the bin',
     documentsDeleted: '{{count}} documents are in the bin',
     restored_one: '{{count}} document restored',

@@ -1,0 +1,88 @@
+import type { Slip, Tick } from '@libretto/model/slip';
+import { undoLast } from '../store/change';
+import { changeSettings } from '../store/editing';
+import { answerSlip } from '../store/filing';
+import { settingsId } from '../store/library';
+import { aDocument, aPage } from '../testing/records';
+import { aStore } from '../testing/store';
+import { keepSlip, takeSlip } from './slips';
+
+const slip: Slip = {
+  libretto: 'slip',
+  v: 1,
+  id: 'slip-0001',
+  name: 'Hull survey Wren',
+  places: [
+    { id: 'yard', name: 'Yard', details: { folder: 'Wren' } },
+    { id: 'owner', name: 'Owner' },
+  ],
+  pen: true,
+};
+
+async function begin(ids: string[], known = true) {
+  const store = await aStore([
+    { kind: 'document', record: aDocument(ids, { folder: 'folder-1' }) },
+    ...ids.map((id) => ({ kind: 'page' as const, record: aPage(id) })),
+  ]);
+  if (known) await store.dispatch(keepSlip(slip.id));
+  const documents = () =>
+    Object.values(store.getState().library.document).filter((d) => !d.deletedAt).map(({ id, name, pageIds, sendsTo, slipAsks, folder }) => ({ id, name, pageIds, ...(sendsTo && { sendsTo }), ...(slipAsks && { slipAsks }), folder })); // prettier-ignore
+  const take = (pageId: string, ticks: Tick[] = ['ticked', 'empty'], said = slip) =>
+    store.dispatch(takeSlip(pageId, { slip: said, ticks }));
+  return { store, documents, take };
+}
+
+test('in front of its pages it names them, says where they go and is left out; once', async () => {
+  const { store, documents, take } = await begin(['page-1', 'page-2', 'page-3']);
+  const before = documents();
+  await take('page-1');
+  const after = [{ id: 'document-1', name: 'Hull survey Wren', pageIds: ['page-2', 'page-3'], sendsTo: { yard: { folder: 'Wren' } }, folder: 'folder-1' }]; // prettier-ignore
+  expect(documents()).toEqual(after);
+  expect(store.getState().library.page['page-1']?.deletedAt).not.toBeNull();
+  // It is out: what is read of it again changes nothing.
+  await take('page-1', ['ticked', 'ticked']);
+  expect(documents()).toEqual(after);
+  await store.dispatch(undoLast('document-1'));
+  expect(documents()).toEqual(before);
+});
+
+test('between pages another document begins with it, filed as the first', async () => {
+  const { store, documents, take } = await begin(['page-1', 'page-2', 'page-3']);
+  await take('page-2', ['empty', 'ticked']);
+  expect(documents()).toEqual([
+    { id: 'document-1', name: aDocument([]).name, pageIds: ['page-1'], folder: 'folder-1' },
+    { id: expect.any(String), name: 'Hull survey Wren', pageIds: ['page-3'], sendsTo: { owner: {} }, folder: 'folder-1' },
+  ]);
+  const other = documents()[1]!.id;
+  expect(store.getState().library.page['page-3']?.documentId).toBe(other);
+});
+
+test('behind all pages, and without a name, it is left out and says where they go', async () => {
+  const { documents, take } = await begin(['page-1', 'page-2']);
+  await take('page-2', ['ticked', 'empty'], { ...slip, name: '' });
+  expect(documents()).toMatchObject([{ name: aDocument([]).name, pageIds: ['page-1'], sendsTo: { yard: { folder: 'Wren' } } }]);
+});
+
+test('an unclear box is asked about; yes sends there as well, no does not', async () => {
+  const { store, documents, take } = await begin(['page-1', 'page-2']);
+  await take('page-1', ['ticked', 'unclear']);
+  const asks = { id: slip.id, why: 'tick', sendsTo: { owner: {} } };
+  expect(documents()).toMatchObject([{ sendsTo: { yard: { folder: 'Wren' } }, slipAsks: asks }]);
+  await store.dispatch(answerSlip(store.getState().library.document['document-1']!, true));
+  expect(documents()[0]).toMatchObject({ sendsTo: { yard: { folder: 'Wren' }, owner: {} } });
+  expect(documents()[0]).not.toHaveProperty('slipAsks');
+  await store.dispatch(undoLast('document-1'));
+  await store.dispatch(answerSlip(store.getState().library.document['document-1']!, false));
+  expect(Object.keys(documents()[0]!.sendsTo!)).toEqual(['yard']);
+  expect(documents()[0]).not.toHaveProperty('slipAsks');
+});
+
+test('a slip that was not printed here sends nothing before somebody has said so', async () => {
+  const { store, documents, take } = await begin(['page-1', 'page-2'], false);
+  await take('page-1', ['ticked', 'unclear']);
+  expect(documents()[0]).not.toHaveProperty('sendsTo');
+  expect(documents()[0]).toMatchObject({ name: 'Hull survey Wren', slipAsks: { why: 'strange', sendsTo: { yard: { folder: 'Wren' }, owner: {} } } });
+  await store.dispatch(keepSlip(slip.id));
+  expect(store.getState().library.settings[settingsId]?.slips).toEqual([slip.id]);
+  await store.dispatch(changeSettings(store.getState().library.settings[settingsId]!, { slips: [] }));
+}); // prettier-ignore
