@@ -19,7 +19,7 @@ export type { Turn } from './rectify/turn';
 export { type Touch } from './enhance/touches';
 export { fitSurface, type Surface } from './rectify/surface';
 export { sidesOf, surfaceOf } from './rectify/surfaceOf';
-export { unroll } from './rectify/unroll';
+export { dewarp } from './rectify/dewarp';
 export { warp } from './rectify/warp';
 export { enhance, type EnhanceOptions, type Filter } from './enhance/enhance';
 export type { Adjust } from './enhance/adjust';

@@ -3,7 +3,7 @@ import { noisePicture, random } from '../testing/pictures';
 import { chooseFilter } from './auto';
 import { enhance } from './enhance';
 import { estimateLight } from './light';
-import { closing, extreme } from './morphology';
+import { closing, dilate } from './morphology';
 import { sauvola } from './sauvola';
 import { dropSpecks } from './specks';
 
@@ -134,7 +134,7 @@ describe('grey and ink', () => {
 
 test('closing fills what is narrower than its window and the extremes are those of a naive window', () => {
   const plane = { width: 15, height: 11, data: Float32Array.from(noisePicture(15, 11, 1).data) };
-  const ours = extreme(plane, 2, 1).data;
+  const ours = dilate(plane, 2).data;
   for (let y = 0; y < 11; y++)
     for (let x = 0; x < 15; x++) {
       let top = 0;

@@ -1,5 +1,5 @@
 import { within } from '../raster/crop';
-import { double } from '../raster/double';
+import { upsample2x } from '../raster/upsample2x';
 import { GridRows } from '../raster/gridRows';
 import { assertRaster, createPlane, type Box, type Plane, type Raster } from '../raster/raster';
 import { adjusted, partLight, type Adjust } from './adjust';
@@ -266,4 +266,4 @@ function toneOf(light: Light, noise: Noise, threshold: Plane, kind: Kind, stroke
 /** Ink below this resolution is made at twice as much. */
 const fineEnoughDpi = 240;
 export const finer = (dpi: number) => (dpi < fineEnoughDpi ? dpi * 2 : dpi);
-const fine = (grey: Raster, dpi: number) => (dpi < fineEnoughDpi ? double(grey) : grey);
+const fine = (grey: Raster, dpi: number) => (dpi < fineEnoughDpi ? upsample2x(grey) : grey);

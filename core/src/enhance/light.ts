@@ -4,7 +4,7 @@ import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { darknessOf, type Darkness } from './darkPage';
 import { fill } from './fill';
-import { closing, extreme, wideAsInk } from './morphology';
+import { closing, dilate, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
 import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
 import { groundOf, type Ground } from './paperColour';
@@ -166,7 +166,7 @@ function maskUnder(tints: Plane, { width, height }: Plane): Uint8Array {
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++)
       on.data[i] = tints.data[Math.floor((y + 0.5) * sy) * tints.width + Math.floor((x + 0.5) * sx)];
-  return Uint8Array.from(extreme(on, drawn, 1).data);
+  return Uint8Array.from(dilate(on, drawn).data);
 }
 
 /** The light with the paper under what is masked (1, on any grid that is no coarser) taken from around it. */

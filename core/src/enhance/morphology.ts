@@ -4,12 +4,12 @@ import { createPlane, type Plane } from '../raster/raster';
 
 /** Grey closing with a square window: what is darker than its surroundings and narrower than 2·radius+1 is filled up. */
 export function closing(source: Plane, radius: number): Plane {
-  return extreme(extreme(source, radius, 1), radius, -1);
+  return erode(dilate(source, radius), radius);
 }
 
 /** Grey opening: what is brighter than its surroundings and narrower than that is taken away. */
 export function opening(source: Plane, radius: number): Plane {
-  return extreme(extreme(source, radius, -1), radius, 1);
+  return dilate(erode(source, radius), radius);
 }
 
 /** Strokes are narrower than this share of a page's longer side. */
@@ -19,8 +19,14 @@ const inkShare = 0.035;
 export const wideAsInk = ({ width, height }: { width: number; height: number }): number =>
   Math.max(2, Math.round((inkShare / 2) * Math.max(width, height)));
 
-/** Running maximum (sign 1) or minimum (−1) over a square window of 2·radius+1, by rows then columns. */
-export function extreme(source: Plane, radius: number, sign: 1 | -1): Plane {
+/** The greatest of a square window of 2·radius + 1 round each place. */
+export const dilate = (source: Plane, radius: number): Plane => extreme(source, radius, 1);
+
+/** The least of one. */
+export const erode = (source: Plane, radius: number): Plane => extreme(source, radius, -1);
+
+/** Running maximum (sign 1) or minimum (−1), by rows then columns. */
+function extreme(source: Plane, radius: number, sign: 1 | -1): Plane {
   return accelerated(
     (kernels) => extremeBySimd(kernels, source, radius, sign),
     () => extremePlain(source, radius, sign),

@@ -4,7 +4,7 @@ import { createPlane, createRaster, type Plane, type Raster } from '../raster/ra
 import { shrinkToEdge } from '../raster/resize';
 import { percentiles } from './levels';
 import { lightEdgePx, paperOf, type Light } from './light';
-import { extreme } from './morphology';
+import { dilate } from './morphology';
 
 /** Strokes are looked at on a copy of this size. */
 const workingEdgePx = 1200;
@@ -124,7 +124,7 @@ function deepestStrokes(page: Raster, light: Light): Strokes {
   const [low, middle] = percentiles(plainOf(smooth, inPicture), [0.1, 0.5]).map((v) => (v - 128) / 100);
   const least = middle + Math.max(leastDepth, (noiseWidths * (middle - low)) / 1.28);
   const reach = Math.max(2, Math.round(reachShare * Math.max(width, height)));
-  return { deepest: extreme(smooth, reach, 1), paper: middle, least, reach };
+  return { deepest: dilate(smooth, reach), paper: middle, least, reach };
 }
 
 /** What lies outside pictures, where anything does, as levels. */

@@ -1,6 +1,6 @@
 import { gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
-import { partsOf } from '../raster/marks';
+import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { closing, wideAsInk } from './morphology';
@@ -131,7 +131,7 @@ export function paleAreas({ red, blue, paper }: Ground): Uint8Array {
   const apart = Float32Array.from(off.subarray(noiseStep), (v, i) => Math.abs(v - off[i]));
   const grain = Math.max(1, (mostGrains * (median(apart) ?? 0)) / palely);
   const mask = Uint8Array.from(off, (v) => Number(v > grain * palely));
-  for (const part of partsOf(mask, width, height)) {
+  for (const part of connectedComponents(mask, width, height)) {
     const sure = part.reduce((sum, i) => sum + Number(off[i] > grain * surely), 0);
     if (sure < leastSure * part.length || part.length < leastPale * mask.length) for (const i of part) mask[i] = 0;
   }

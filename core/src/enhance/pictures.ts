@@ -1,9 +1,9 @@
 import { gaussian } from '../raster/blur';
 import type { Box } from '../raster/crop';
-import { partsOf } from '../raster/marks';
+import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
-import { extreme } from './morphology';
+import { dilate, erode } from './morphology';
 import { floorLevel, isClearly, paleAreas, type Ground } from './paperColour';
 
 /**
@@ -13,10 +13,10 @@ import { floorLevel, isClearly, paleAreas, type Ground } from './paperColour';
 export function darkAreas(top: Plane, mask: Uint8Array): void {
   const { width, height, data } = top;
   const reach = Math.round(Math.max(width, height) / 10);
-  const envelope = gaussian(extreme(top, reach, 1), reach / 4).data;
+  const envelope = gaussian(dilate(top, reach), reach / 4).data;
   const dark = createPlane(width, height);
   for (let i = 0; i < data.length; i++) dark.data[i] = data[i] < 0.4 * envelope[i] ? 1 : 0;
-  const grown = extreme(dark, 5, 1).data;
+  const grown = dilate(dark, 5).data;
   for (let i = 0; i < mask.length; i++) if (grown[i] > 0.5) mask[i] = 1;
 }
 
@@ -48,13 +48,13 @@ export function texturedAreas(top: Plane, mask: Uint8Array): void {
   if (!change.data.some((v) => v > by * surelyTextured)) return;
   const some = createPlane(w, h);
   for (let i = 0; i < some.data.length; i++) some.data[i] = Number(change.data[i] > by * textured);
-  const areas = extreme(extreme(some, 3, 1), 7, -1).data;
-  for (const part of partsOf(Uint8Array.from(areas), w, h)) {
+  const areas = erode(dilate(some, 3), 7).data;
+  for (const part of connectedComponents(Uint8Array.from(areas), w, h)) {
     if (part.length < leastTextured * areas.length || !part.some((i) => change.data[i] > by * surelyTextured)) continue;
     for (const i of part) areas[i] = 2;
   }
   for (let i = 0; i < areas.length; i++) areas[i] = Number(areas[i] === 2);
-  const grown = extreme({ width: w, height: h, data: areas }, 3, 1).data;
+  const grown = dilate({ width: w, height: h, data: areas }, 3).data;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) if (grown[Math.min(h - 1, y >> 1) * w + Math.min(w - 1, x >> 1)]) mask[i] = 1;
 }
@@ -113,7 +113,7 @@ export function squareUp(small: Raster, smooth: Plane, top: Plane, mask: Uint8Ar
     const green = logs[data[i * channels + 1]];
     return [logs[Math.round(top.data[i])], logs[data[i * channels]] - green, logs[data[i * channels + 2]] - green];
   };
-  for (const part of partsOf(mask, width, height)) {
+  for (const part of connectedComponents(mask, width, height)) {
     if (part.length < leastPicture * leastFull * mask.length) continue;
     const box = boxOf(part, width);
     if (part.length < leastFull * box.width * box.height) continue;
@@ -129,7 +129,7 @@ export function squareUp(small: Raster, smooth: Plane, top: Plane, mask: Uint8Ar
     const open = new Uint8Array(box.width * box.height);
     for (let y = 0, i = 0; y < box.height; y++)
       for (let x = 0; x < box.width; x++, i++) open[i] = 1 - mask[(box.y + y) * width + box.x + x];
-    for (const gap of partsOf(open, box.width, box.height)) {
+    for (const gap of connectedComponents(open, box.width, box.height)) {
       const inner = boxOf(gap, box.width);
       const enclosed = inner.x > 0 && inner.y > 0 && inner.x + inner.width < box.width && inner.y + inner.height < box.height;
       const places = gap.map((i) => (box.y + Math.floor(i / box.width)) * width + box.x + (i % box.width));
@@ -171,9 +171,9 @@ export function colouredAreas(small: Raster, ground: Ground): Uint8Array {
     const green = logs[data[p + 1]];
     chroma.data[i] = Number(isClearly(logs[data[p]] - green, logs[data[p + 2]] - green, ground.paper));
   }
-  const opened = extreme(extreme(chroma, 3, -1), 3, 1);
+  const opened = dilate(erode(chroma, 3), 3);
   const pale = paleAreas(ground);
   for (let i = 0; i < n; i++) if (pale[i]) opened.data[i] = 1;
-  const grown = extreme(extreme(extreme(opened, 7, 1), 7, -1), 4, 1);
+  const grown = dilate(erode(dilate(opened, 7), 7), 4);
   return Uint8Array.from(grown.data, (v) => Number(v > 0.5));
 }

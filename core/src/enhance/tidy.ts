@@ -4,7 +4,7 @@ import { shrinkToEdge } from '../raster/resize';
 import { GridRows } from '../raster/gridRows';
 import { partFrom } from '../raster/marks';
 import type { Light } from './light';
-import { extreme } from './morphology';
+import { dilate, erode } from './morphology';
 
 /** Long side of the copy on which the margin is looked at, px. */
 const workingEdgePx = 500;
@@ -61,7 +61,7 @@ export function findLitter(page: Raster, light: Light, size: PaperSize = a4): Li
   // All that is foreign, then what of it is skin: a finger may lie on print, which hangs together with it.
   const fingers: Plane = { width, height, data: foreign.data.map((v, i) => v * skin[i]) };
   for (const what of [foreign, fingers]) {
-    const solid = extreme(extreme(what, 2, 1), 2, -1).data;
+    const solid = erode(dilate(what, 2), 2).data;
     const seen = new Uint8Array(width * height);
     for (const start of borderOf(width, height)) {
       if (seen[start] || mask.data[start] || !solid[start]) continue;
@@ -72,7 +72,7 @@ export function findLitter(page: Raster, light: Light, size: PaperSize = a4): Li
       for (const m of members) mask.data[m] = 1;
     }
   }
-  return places ? { mask: extreme(mask, 3, 1), places } : null;
+  return places ? { mask: dilate(mask, 3), places } : null;
 }
 
 /** A finger on print has mostly paper round it; skin in a photograph has the photograph. */
@@ -82,7 +82,7 @@ const mostRound = 0.22;
 function foreignRound(members: readonly number[], foreign: Plane): number {
   const own = createPlane(foreign.width, foreign.height);
   for (const m of members) own.data[m] = 1;
-  const grown = extreme(own, 4, 1).data;
+  const grown = dilate(own, 4).data;
   let [round, all] = [0, 0];
   for (let i = 0; i < grown.length; i++) {
     if (!grown[i] || own.data[i]) continue;

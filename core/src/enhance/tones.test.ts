@@ -1,4 +1,4 @@
-import { double } from '../raster/double';
+import { upsample2x } from '../raster/upsample2x';
 import { GridRows } from '../raster/gridRows';
 import { createRaster, type Raster } from '../raster/raster';
 import { noisePicture, printedSheet, random } from '../testing/pictures';
@@ -34,11 +34,11 @@ test('a coarse grid read at full size is bilinear between its cells’ middles',
 test('doubling keeps flat areas and ramps as they are (Catmull-Rom reproduces straight lines)', () => {
   const ramp = createRaster(12, 6, 1);
   for (let y = 0; y < 6; y++) for (let x = 0; x < 12; x++) ramp.data[y * 12 + x] = 20 + 8 * x + 4 * y;
-  const twice = double(ramp);
+  const twice = upsample2x(ramp);
   expect([twice.width, twice.height]).toEqual([24, 12]);
   for (let y = 4; y < 8; y++)
     for (let x = 4; x < 20; x++) expect(Math.abs(twice.data[y * 24 + x] - (20 + 8 * ((x + 0.5) / 2 - 0.5) + 4 * ((y + 0.5) / 2 - 0.5)))).toBeLessThanOrEqual(1); // prettier-ignore
-  expect(() => double(noisePicture(3, 3, 3))).toThrow('received 3');
+  expect(() => upsample2x(noisePicture(3, 3, 3))).toThrow('received 3');
 });
 
 test('the noise of plain paper is measured, print does not count as noise', () => {
@@ -54,7 +54,7 @@ test('the noise of plain paper is measured, print does not count as noise', () =
 
 test('on a page with more pixels than its photo the noise is nearly as much (interpolation takes a fifth of white noise), and softened as far on the paper', () => {
   const photo = plainGrey(200, 7);
-  const fine = double(photo);
+  const fine = upsample2x(photo);
   expect(noiseLevel(fine, 2) / noiseLevel(photo)).toBeGreaterThan(0.75);
   expect(noiseLevel(fine, 2) / noiseLevel(photo)).toBeLessThan(1.1);
   const left = noiseLevel(soften(photo, 7, 150)) / noiseLevel(photo);

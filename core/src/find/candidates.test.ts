@@ -2,7 +2,7 @@ import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import type { Quad } from '../raster/raster';
 import { pagePhoto, rectangles } from '../testing/pictures';
-import { candidates, type Candidate } from './candidates';
+import { proposeOutlines, type Candidate } from './candidates';
 import { describe as featuresOf, featureNames } from './features';
 import { sight } from './findPages';
 import { gradient } from './gradient';
@@ -53,11 +53,11 @@ describe('support along a line', () => {
   });
 });
 
-describe('candidates', () => {
+describe('proposeOutlines', () => {
   const supports = [...sides, ...frameLines(width, height)].map((line) => supportAlong(line, gradients));
 
   test('of four true sides the page is the best, its corners in order', () => {
-    const [best] = candidates(supports, width, height);
+    const [best] = proposeOutlines(supports, width, height);
     expect(farthest(best, quad)).toBeLessThan(1);
     const turn = best.corners.map((a, i) => {
       const [b, c] = [best.corners[(i + 1) % 4], best.corners[(i + 2) % 4]];
@@ -71,15 +71,15 @@ describe('candidates', () => {
   });
 
   test('a side that nobody saw is the picture’s border, and only for pages that go on beyond it', () => {
-    const cut = candidates([...sides.slice(0, 3), ...frameLines(width, height)].map((line) => supportAlong(line, gradients)), width, height); // prettier-ignore
+    const cut = proposeOutlines([...sides.slice(0, 3), ...frameLines(width, height)].map((line) => supportAlong(line, gradients)), width, height); // prettier-ignore
     expect(cut.length).toBeGreaterThan(0);
     expect(cut.every((c) => c.sides.some((s) => s.line >= 3))).toBe(true);
   });
 
   test('too small ones are left out, and so many are kept as were asked for', () => {
-    expect(candidates(supports, width, height, { leastArea: 0.99 })).toEqual([]);
-    expect(candidates(supports, width, height, { most: 0, mostCutOff: 0 })).toEqual([]);
-    expect(candidates(supports, width, height, { most: 1, mostCutOff: 0 })).toHaveLength(1);
+    expect(proposeOutlines(supports, width, height, { leastArea: 0.99 })).toEqual([]);
+    expect(proposeOutlines(supports, width, height, { most: 0, mostCutOff: 0 })).toEqual([]);
+    expect(proposeOutlines(supports, width, height, { most: 1, mostCutOff: 0 })).toHaveLength(1);
   });
 
   test('a side is moved out to another line where both its neighbours go on', () => {
@@ -88,7 +88,7 @@ describe('candidates', () => {
     const ruled = [...sides, rule].map((line) => supportAlong(line, gradients));
     // The rule is believed as much as a side.
     ruled[4].sums.forEach((sums) => sums.forEach((_, i) => (sums[i] = i)));
-    const some = candidates(ruled, width, height, { most: 1, mostCutOff: 0 });
+    const some = proposeOutlines(ruled, width, height, { most: 1, mostCutOff: 0 });
     expect(some.some((c) => farthest(c, quad) < 1)).toBe(true);
   });
 });
@@ -98,7 +98,7 @@ test('a side is moved out beyond a coloured band that is seen in another channel
   const own = labPlanes(picture).map((plane) => gradient(gaussian(plane, 1), 9, 0.12));
   const at = (nx: number, ny: number, c: number) => supportAlong({ nx, ny, c, votes: 1 }, own);
   const lines = [at(1, 0, 79.5), at(1, 0, 239.5), at(0, 1, 49.5), at(0, 1, 89.5), at(0, 1, 189.5)];
-  const some = candidates(lines, 320, 240, { most: 1, mostCutOff: 0 });
+  const some = proposeOutlines(lines, 320, 240, { most: 1, mostCutOff: 0 });
   expect(some.some((c) => farthest(c, [[80, 50], [240, 50], [240, 190], [80, 190]]) < 1)).toBe(true); // prettier-ignore
   expect(some[0].areaShare).toBeLessThan((160 * 105) / (320 * 240));
 });

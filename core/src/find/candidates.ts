@@ -41,7 +41,7 @@ interface Quadruple {
 }
 
 /** Quadrilaterals from pairs of opposite lines, the best-supported ones first. */
-export function candidates(
+export function proposeOutlines(
   supports: readonly LineSupport[],
   width: number,
   height: number,

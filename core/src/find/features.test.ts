@@ -2,7 +2,7 @@ import { gaussian } from '../raster/blur';
 import { labPlanes } from '../raster/colour';
 import type { Raster } from '../raster/raster';
 import { rectangles, type Colour, type Rect } from '../testing/pictures';
-import { candidates, type Candidate } from './candidates';
+import { proposeOutlines, type Candidate } from './candidates';
 import { describe as describeCandidate, featureNames } from './features';
 import { gradient } from './gradient';
 import type { Line } from './lines';
@@ -18,7 +18,7 @@ function featuresOf(picture: Raster, [x0, y0, x1, y1]: Rect): Record<(typeof fea
   const gradients = lab.map((plane) => gradient(plane, 9, 0.12));
   const lines = [upright(x0), upright(x1), level(y0), level(y1)];
   const supports = lines.map((line) => supportAlong(line, gradients));
-  const [candidate] = candidates(supports, 320, 240) as [Candidate];
+  const [candidate] = proposeOutlines(supports, 320, 240) as [Candidate];
   const values = describeCandidate(candidate, supports, lab, findRegions(lab));
   expect(values.length).toBe(featureNames.length);
   return Object.fromEntries(featureNames.map((name, i) => [name, values[i]])) as ReturnType<typeof featuresOf>;

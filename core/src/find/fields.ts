@@ -1,7 +1,7 @@
 import { lumaPlane } from '../raster/colour';
 import { crop } from '../raster/crop';
 import { createRaster, type Point, type Raster } from '../raster/raster';
-import { wayUp } from '../upright/wayUp';
+import { textOrientation } from '../upright/textOrientation';
 import { banksOf } from './background';
 
 /** The paper round a field is lighter than the field by this at least, L*, on all sides but one. */
@@ -27,7 +27,7 @@ export function areFields(photo: Raster, outlines: readonly (readonly Point[])[]
   });
   const votes = [0, 0, 0, 0];
   for (const tile of between(photo, fields)) {
-    const { turn, confidence } = wayUp([tile]);
+    const { turn, confidence } = textOrientation([tile]);
     if (confidence > surelyPrint && ++votes[turn / 90] >= leastTiles) return true;
   }
   return false;

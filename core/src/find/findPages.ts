@@ -3,7 +3,7 @@ import { labPlanes } from '../raster/colour';
 import { assertRaster, type Plane, type Point, type Raster } from '../raster/raster';
 import { resizeArea, shrinkToEdge } from '../raster/resize';
 import { isDesk, isPrintedFrame } from './background';
-import { candidates, type Candidate } from './candidates';
+import { proposeOutlines, type Candidate } from './candidates';
 import { evidenceOf, judgeEvidence } from './evidence';
 import { describe } from './features';
 import { areFields } from './fields';
@@ -218,7 +218,7 @@ export function sight(photo: Raster, options: FindOptions = {}): Sighting {
   lines.push(...frameLines(width, height));
   const supports = lines.map((line) => supportAlong(line, gradients));
   const { thorough = true } = options;
-  const found = candidates(supports, width, height, thorough ? {} : { mostGrown: 0 });
+  const found = proposeOutlines(supports, width, height, thorough ? {} : { mostGrown: 0 });
   const regions = thorough ? findRegions(lab) : null;
   for (const quad of regions?.quads ?? []) {
     const around = linesAlong(lab, quad);
@@ -226,7 +226,7 @@ export function sight(photo: Raster, options: FindOptions = {}): Sighting {
     const first = supports.length;
     const own = around.map((line) => supportAlong(line, gradients));
     supports.push(...own);
-    for (const candidate of candidates(own, width, height, { most: 1, mostCutOff: 0 })) {
+    for (const candidate of proposeOutlines(own, width, height, { most: 1, mostCutOff: 0 })) {
       const sides = candidate.sides.map((side) => ({ ...side, line: side.line + first }));
       found.push({ ...candidate, sides: sides as unknown as Candidate['sides'] });
     }

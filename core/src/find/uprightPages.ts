@@ -3,7 +3,7 @@ import { homography } from '../rectify/homography';
 import { trueRatio } from '../rectify/proportions';
 import { warp } from '../rectify/warp';
 import { resizeArea } from '../raster/resize';
-import { wayUp } from '../upright/wayUp';
+import { textOrientation } from '../upright/textOrientation';
 import type { Outline } from './outline';
 
 /** Long side of the page that is read, px. */
@@ -24,7 +24,7 @@ const doubtFrom = 0.3;
 export function uprightPages(photo: Raster, outlines: readonly Outline[], scale = 1, surely = false): Outline[] {
   return outlines.flatMap((outline) => {
     const quad = outline.quad.map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]) as unknown as Quad;
-    const { turn, confidence } = wayUp(flatParts(photo, quad));
+    const { turn, confidence } = textOrientation(flatParts(photo, quad));
     if (confidence >= sureFrom) return turned(outline, turn / 90);
     if (surely) return [];
     return turn && confidence >= doubtFrom ? { ...outline, perhapsTurn: turn } : outline;

@@ -7,11 +7,11 @@ import { createPlane, createRaster, type Plane, type Raster } from '../raster/ra
 import { resizeArea } from '../raster/resize';
 import { homography } from '../rectify/homography';
 import { warp } from '../rectify/warp';
-import { unroll } from '../rectify/unroll';
+import { dewarp } from '../rectify/dewarp';
 import { unsharp } from '../enhance/adjust';
 import { estimateLight } from '../enhance/light';
 import { localThreshold } from '../enhance/localThreshold';
-import { extreme } from '../enhance/morphology';
+import { dilate, erode } from '../enhance/morphology';
 import { sauvola } from '../enhance/sauvola';
 import { flatPage, noisePicture, random } from '../testing/pictures';
 import { kernelModule } from './module';
@@ -123,7 +123,7 @@ describe('kernels and their plain twins agree', () => {
     expect(both(() => warp(photo, [1, 0, 0, 0, 1, 0, 0, 0.05, -1], 61, 41))).toBeLessThanOrEqual(1);
   });
 
-  test('unroll', () => {
+  test('dewarp', () => {
     const photo = noisePicture(150, 110, 4);
     const surface = {
       ratio: 0.7,
@@ -133,7 +133,7 @@ describe('kernels and their plain twins agree', () => {
       bend: 'flat' as const,
       toPhoto: (u: number, v: number) => [5 + 139 * u, 8 + 99 * v + 9 * Math.sin(3 * u)] as const,
     };
-    expect(both(() => unroll(photo, surface, { width: 131, height: 97 }))).toBeLessThanOrEqual(1);
+    expect(both(() => dewarp(photo, surface, { width: 131, height: 97 }))).toBeLessThanOrEqual(1);
   });
 
   test.each([0.7, 1, 1.4, 9])('Gaussian of σ %f', (sigma) => {
@@ -144,8 +144,8 @@ describe('kernels and their plain twins agree', () => {
   test.each([1, 6, 40])('mean and extremes over radius %i', (radius) => {
     const plane = noisePlane(77, 53);
     expect(both(() => boxMean(plane, radius))).toBeLessThan(0.01);
-    expect(both(() => extreme(plane, radius, 1))).toBe(0);
-    expect(both(() => extreme(plane, radius, -1))).toBe(0);
+    expect(both(() => dilate(plane, radius))).toBe(0);
+    expect(both(() => erode(plane, radius))).toBe(0);
   });
 
   test('Sauvola, bit by bit; local threshold', () => {

@@ -59,7 +59,7 @@ export function partFrom(on: ArrayLike<number>, seen: Uint8Array, width: number,
 }
 
 /** The 4-connected parts of a mask of 0 and 1, each as the places of its pixels. */
-export function partsOf(mask: Uint8Array, width: number, height: number): number[][] {
+export function connectedComponents(mask: Uint8Array, width: number, height: number): number[][] {
   const seen = new Uint8Array(mask.length);
   const parts: number[][] = [];
   for (let start = 0; start < mask.length; start++)

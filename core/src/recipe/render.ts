@@ -26,7 +26,7 @@ import { pageMap, type PageMap } from '../rectify/pageMap';
 import type { Turn } from '../rectify/turn';
 import { paintBeyond } from './beyond';
 import { surfaceOf, type SidesFrom } from '../rectify/surfaceOf';
-import { unroll } from '../rectify/unroll';
+import { dewarp } from '../rectify/dewarp';
 
 /** How to make a page from its photo. */
 export interface RenderRecipe {
@@ -117,7 +117,7 @@ export function placePage(photo: Pick<Raster, 'width' | 'height'>, recipe: Shape
 export function flatten(photo: Raster, recipe: Shape, options: RenderOptions = {}): FlatPage {
   const { quad, surface, width, height, ...place } = placePage(photo, recipe, options);
   const flat = surface
-    ? unroll(photo, surface, { width, height }, recipe.turn)
+    ? dewarp(photo, surface, { width, height }, recipe.turn)
     : rectify(photo, quad, { width, height }, recipe.turn);
   const image = recipe.mirror ? mirrored(flat) : flat;
   if (recipe.quad) paintBeyond(image, photo, (u, v) => place.map.toPhoto([u, v]));

@@ -1,7 +1,7 @@
 import { createRaster, type Point, type Quad } from '../raster/raster';
 import { flatSurface, fitSurface } from './surface';
 import { sidesOf, surfaceOf } from './surfaceOf';
-import { unroll } from './unroll';
+import { dewarp } from './dewarp';
 
 const view = { width: 3000, height: 4000 };
 
@@ -133,10 +133,10 @@ test('unrolled, a mark on the page stands where it stood on the paper, in every 
     lens: 0,
     bend: 'flat' as const,
   };
-  expect([...unroll(photo, surface, { width: 60, height: 40 }).data]).toEqual([...photo.data]);
-  expect(unroll(photo, surface, { width: 40, height: 60 }, 90).data[20 * 40 + 29]).toBe(255);
-  expect(unroll(photo, surface, { width: 60, height: 40 }, 180).data[29 * 60 + 39]).toBe(255);
-  expect(unroll(photo, surface, { width: 40, height: 60 }, 270).data[39 * 40 + 10]).toBe(255);
+  expect([...dewarp(photo, surface, { width: 60, height: 40 }).data]).toEqual([...photo.data]);
+  expect(dewarp(photo, surface, { width: 40, height: 60 }, 90).data[20 * 40 + 29]).toBe(255);
+  expect(dewarp(photo, surface, { width: 60, height: 40 }, 180).data[29 * 60 + 39]).toBe(255);
+  expect(dewarp(photo, surface, { width: 40, height: 60 }, 270).data[39 * 40 + 10]).toBe(255);
 });
 
 describe('sides that no sheet has', () => {

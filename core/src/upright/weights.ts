@@ -1,4 +1,4 @@
-// Written by bench/src/trainWayUp.ts.
+// Written by bench/src/trainTextOrientation.ts.
 import { unpack } from './unpack';
 
 export const hidden = 24;

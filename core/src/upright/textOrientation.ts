@@ -3,7 +3,7 @@ import type { Turn } from '../rectify/turn';
 import { glyphViews, turnedView, viewCells } from './glyphs';
 import { hidden, inputWeights, outputWeights } from './weights';
 
-export interface WayUp {
+export interface TextOrientation {
   /** Quarter turns clockwise, in degrees, that make the page upright. */
   turn: Turn;
   /** 0..1: how sure; 0 where there is nothing to tell by. */
@@ -23,11 +23,11 @@ const independence = 0.2;
 
 /**
  * Which way up a flattened page is, from its print: every letter-sized mark is looked at with its surroundings by a small network (400 inputs, one hidden layer,
- * softmax over the four ways), and their log probabilities are added up. Trained by bench/src/trainWayUp.ts.
+ * softmax over the four ways), and their log probabilities are added up. Trained by bench/src/trainTextOrientation.ts.
  *
  * @param parts of the page, flattened; no more of them are asked for once the answer is beyond doubt.
  */
-export function wayUp(parts: Iterable<Raster>): WayUp {
+export function textOrientation(parts: Iterable<Raster>): TextOrientation {
   const sums = [0, 0, 0, 0];
   let marks = 0;
   for (const part of parts) {
@@ -52,7 +52,7 @@ export function wayUp(parts: Iterable<Raster>): WayUp {
   return answer(sums);
 }
 
-function answer(sums: readonly number[]): WayUp {
+function answer(sums: readonly number[]): TextOrientation {
   const top = Math.max(...sums);
   const odds = sums.map((s) => Math.exp(independence * (s - top)));
   const p = 1 / odds.reduce((s, v) => s + v, 0);

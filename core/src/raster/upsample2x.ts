@@ -4,7 +4,7 @@ import { createRaster, type Raster } from './raster';
 const weights = [-0.0703125, 0.8671875, 0.2265625, -0.0234375] as const;
 
 /** Twice as wide and high, one channel, by cubic interpolation. */
-export function double(grey: Raster): Raster {
+export function upsample2x(grey: Raster): Raster {
   const { width, height, data } = grey;
   if (grey.channels !== 1) throw new RangeError(`Doubling works on one channel, received ${grey.channels}`);
   const [a, b, c, d] = weights;

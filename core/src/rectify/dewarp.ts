@@ -16,7 +16,7 @@ const cellPx = 16;
  * @param turn quarter turns clockwise that make the page upright.
  * @throws RangeError when the size is not at least 1×1.
  */
-export function unroll(photo: Raster, surface: Pick<Surface, 'toPhoto'>, size: RectifySize, turn: Turn = 0): Raster {
+export function dewarp(photo: Raster, surface: Pick<Surface, 'toPhoto'>, size: RectifySize, turn: Turn = 0): Raster {
   assertRaster(photo);
   const { width, height } = size;
   if (!(width >= 1) || !(height >= 1)) throw new RangeError(`A page needs at least 1×1 pixels, received ${width}×${height}`);

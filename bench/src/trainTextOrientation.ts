@@ -1,7 +1,7 @@
 /**
  * Trains the network that tells which way up a mark of print is, and writes `core/src/upright/weights.ts`.
  *
- *     tsx bench/src/trainWayUp.ts DIR...     folders of clean, upright pages (PNG or JPEG at about 200 dpi)
+ *     tsx bench/src/trainTextOrientation.ts DIR...     folders of clean, upright pages (PNG or JPEG at about 200 dpi)
  *
  * Pages are blurred, made noisy and shrunk at random, as photographs are. One page in five is kept aside, and what is printed is measured on those.
  */
@@ -139,7 +139,7 @@ const packed = (w: Float32Array) => {
 };
 writeFileSync(
   new URL('../../core/src/upright/weights.ts', import.meta.url),
-  `// Written by bench/src/trainWayUp.ts.
+  `// Written by bench/src/trainTextOrientation.ts.
 import { unpack } from './unpack';
 
 export const hidden = ${hidden};

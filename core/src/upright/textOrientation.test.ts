@@ -1,7 +1,7 @@
 import { createRaster } from '../raster/raster';
 import { turnedPage, turnedView, viewCells } from './glyphs';
 import { unpack } from './unpack';
-import { turnOf, wayUp } from './wayUp';
+import { turnOf, textOrientation } from './textOrientation';
 import { hidden, inputWeights, outputWeights } from './weights';
 
 test('packed weights come back as RFC 4648 has them', () => {
@@ -29,6 +29,6 @@ test('views and pages are turned clockwise', () => {
 test('an empty page has no way up, and probabilities add up to one', () => {
   const empty = createRaster(300, 400, 3);
   empty.data.fill(240);
-  expect(wayUp([empty]).confidence).toBe(0);
+  expect(textOrientation([empty]).confidence).toBe(0);
   expect(turnOf(new Float32Array(400)).reduce((s, p) => s + p, 0)).toBeCloseTo(1, 6);
 });
