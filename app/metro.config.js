@@ -19,6 +19,8 @@ config.resolver.resolveRequest = (context, moduleName, platform) => {
     return ours('bundle/nothing.js');
   if (/\/colors$/.test(moduleName) && inPackage('react-native-paper', origin)) return ours('bundle/paperColors.js');
   if (moduleName === 'color-name') return ours('bundle/colorNames.js');
+  // AsyncStorage brings a copy of its own.
+  if (moduleName === 'idb') return { type: 'sourceFile', filePath: path.join(path.dirname(require.resolve('idb')), 'index.js') };
   if (moduleName === 'zod/mini') return ours('bundle/built/zod.js');
   if (moduleName === '@zip.js/zip.js') return ours('bundle/built/zip.js');
   if (moduleName === './file' && inPackage('file-selector', origin)) return ours('bundle/fileSelector.js');

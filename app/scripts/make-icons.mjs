@@ -1,6 +1,8 @@
-// Writes src/ui/iconPaths.ts: the outlines of the icons that are used, out of the seven thousand of @mdi/js. Run by hand when a name is added.
+// Writes src/ui/iconPaths.ts and moreIconPaths.ts: the outlines of the icons that are used, out of the seven thousand of @mdi/js; in the first of them those that the code of the first
+// screen names. Run by hand when a name is added, or comes to be used there; `icons.test.tsx` says when.
 import { writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { namedAtFirst } from './first-screen.mjs';
 
 const mdi = createRequire(import.meta.url)('@mdi/js');
 
@@ -12,17 +14,23 @@ format-color-fill format-text grid grid-off hand-back-right-off-outline hand-bac
 keyboard-outline magnify marker minus-box pencil open-in-new pail-outline plus redo rotate-right send set-merge sort swap-vertical table tag-outline tray-alert tray-arrow-up undo update vector-curve vector-line vector-square`;
 
 const keyOf = (name) => `mdi${name.replace(/(^|-)\w/g, (m) => m.at(-1).toUpperCase())}`;
-const lines = names.split(/\s+/).map((name) => {
-  const path = mdi[keyOf(name)];
-  if (!path) throw new Error(`There is no icon ${name}`);
-  return `  '${name}': '${path}',`;
-});
-writeFileSync(
-  new URL('../src/ui/iconPaths.ts', import.meta.url),
-  `/* Material Design Icons (Pictogrammers, Apache 2.0), from @mdi/js by scripts/make-icons.mjs. */
+const write = (file, constant, about, wanted) => {
+  const lines = wanted.map((name) => {
+    const path = mdi[keyOf(name)];
+    if (!path) throw new Error(`There is no icon ${name}`);
+    return `  '${name}': '${path}',`;
+  });
+  writeFileSync(
+    new URL(`../src/ui/${file}.ts`, import.meta.url),
+    `/* Material Design Icons (Pictogrammers, Apache 2.0), from @mdi/js by scripts/make-icons.mjs${about}. */
 // prettier-ignore
-export const iconPaths: Readonly<Record<string, string>> = {
+export const ${constant}: Readonly<Record<string, string>> = {
 ${lines.join('\n')}
 };
 `,
-);
+  );
+};
+const all = names.split(/\s+/);
+const first = namedAtFirst(all);
+write('iconPaths', 'iconPaths', ': those of the first screen', first);
+write('moreIconPaths', 'moreIconPaths', ': all others', all.filter((name) => !first.includes(name))); // prettier-ignore

@@ -1,3 +1,4 @@
+import type { NamePattern } from './namePattern';
 import type { Folder, ShelfRecord } from './records';
 
 type Folders = ShelfRecord['folders'];
@@ -21,6 +22,10 @@ export function pathTo(folders: Folders, id: string | null | undefined): Folder[
   }
   return path;
 }
+
+/** How names are built in a folder: as it says, or the nearest that it lies in; else as everywhere. */
+export const patternIn = (folders: Folders, id: string | null | undefined, everywhere: NamePattern): NamePattern =>
+  pathTo(folders, id).findLast((folder) => folder.namePattern)?.namePattern ?? everywhere;
 
 /** A folder and all that lie in it, at any depth. */
 export function withinFolder(folders: Folders, id: string): Set<string> {

@@ -31,6 +31,9 @@ export type CheckId = (typeof checks)[number]['id'];
 export const checkIds = checks.map((c) => c.id) as [CheckId, ...CheckId[]];
 
 export const shelfOrders = ['newest', 'oldest', 'changed', 'name', 'pages'] as const;
+/** The stretches of time that divide the shelf. */
+export const shelfGroups = ['day', 'week', 'month'] as const;
+export type ShelfGroup = (typeof shelfGroups)[number];
 export type ShelfOrder = (typeof shelfOrders)[number];
 
 /** Inks of marks, and what covers are filled with: black, white, or the colour of the paper round them. */

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { namePatternSchema } from './namePattern';
-import { checkIds, coverFills, deliveryStates, fileFormats, filterIds, markColours, shelfOrders } from './lists';
+import { checkIds, coverFills, deliveryStates, fileFormats, filterIds, markColours, shelfGroups, shelfOrders } from './lists';
 
 // Zod would try whether it may compile code; a strict Content-Security-Policy says no, and Firefox reports that as an error.
 z.config({ jitless: true });
@@ -263,6 +263,8 @@ export const folderSchema = z.object({
   sendsTo: z.optional(z.record(z.string(), sendDetailsSchema)),
   /** Whether it does so although pages want a look; without it, once they have been looked at. */
   sendsUnchecked: z.optional(z.boolean()),
+  /** How names of what is filed in it are built; without it, as in the folder that it lies in. */
+  namePattern: z.optional(namePatternSchema),
 });
 export type Folder = z.infer<typeof folderSchema>;
 
@@ -378,6 +380,8 @@ export const settingsSchema = z.object({
   shelfOrder: z.optional(z.enum(shelfOrders)),
   /** Whether the shelf shows covers; without it, rows. */
   shelfCovers: z.optional(z.boolean()),
+  /** By what days the shelf is divided; without it, each by itself. */
+  shelfGroups: z.optional(z.enum(shelfGroups)),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 

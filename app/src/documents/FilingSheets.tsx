@@ -13,12 +13,14 @@ import { Sheet } from '../ui/Sheet';
 import { VirtualList } from '../ui/VirtualList';
 import { useSay } from '../ui/words/words';
 import { BackupSheet } from './BackupSheet';
+import { FolderNames } from './FolderNames';
 import { RenameSheet } from './RenameSheet';
 import { TagSheet } from './TagSheet';
 
 /** What is asked about folders, or about documents. */
 export interface Asking {
-  what: 'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'file' | 'tags' | 'rename' | 'join' | 'backup';
+  what:
+    'newFolder' | 'renameFolder' | 'moveFolder' | 'removeFolder' | 'folderNames' | 'file' | 'tags' | 'rename' | 'join' | 'backup';
   folder?: Folder;
   documents: readonly Summary[];
 }
@@ -81,6 +83,7 @@ export function FilingSheets({ asking, at, onClose, onDone, onFolder }: FilingSh
         onClose={onClose}
       />
     );
+  if (what === 'folderNames' && folder) return <FolderNames folder={folder} onClose={onClose} />;
   if (what === 'tags') return <TagSheet documents={documents} onClose={done} />;
   if (what === 'join')
     return (

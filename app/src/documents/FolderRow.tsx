@@ -15,7 +15,7 @@ export interface FolderRowProps {
   folder: Folder;
   documents: number;
   onOpen: () => void;
-  onAsk: (what: 'renameFolder' | 'moveFolder' | 'removeFolder') => void;
+  onAsk: (what: 'renameFolder' | 'moveFolder' | 'removeFolder' | 'folderNames') => void;
   onSends?: () => void;
 }
 
@@ -87,6 +87,7 @@ export function FolderRow({ folder, documents, onOpen, onAsk, onSends }: FolderR
           label={say('shelf.moreFor', { name: folder.name })}
           entries={[
             { icon: 'pencil', title: say('folder.rename'), onPress: () => onAsk('renameFolder') },
+            { icon: 'format-text', title: say('folder.names'), onPress: () => onAsk('folderNames') },
             { icon: 'file-move-outline', title: say('folder.move'), onPress: () => onAsk('moveFolder') },
             ...(onSends ? [{ icon: 'send', title: say('folder.sends'), onPress: onSends }] : []),
             { icon: 'delete-outline', title: say('folder.remove'), onPress: () => onAsk('removeFolder') },

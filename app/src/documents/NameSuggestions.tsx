@@ -1,10 +1,9 @@
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { firstNamePattern, type Page } from '@libretto/model';
+import type { Page } from '@libretto/model';
 import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
 import { Snippet } from '../ui/Snippet';
-import { settingsId } from '../store/library';
 import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
@@ -12,6 +11,7 @@ import { useSay } from '../ui/words/words';
 import { usePageImage } from '../work/usePageImage';
 import { usePageText } from '../work/usePageText';
 import { nameFrom, readWords, sure } from './readNames';
+import { usePattern } from './usePattern';
 
 export interface NameSuggestionsProps {
   page: Page;
@@ -31,7 +31,8 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
   // Whoever is about to name it has it read now.
   const { text, state } = usePageText(page.state === 'ready' && page.recipe ? page : null);
   const { url, image } = usePageImage(page, 'screen');
-  const pattern = useApp((s) => s.library.settings[settingsId]!.namePattern) ?? firstNamePattern;
+  const folder = useApp((s) => s.library.summary[page.documentId]?.folder);
+  const pattern = usePattern(folder);
   const found = useMemo(() => suggestionsOf(readWords(text), whole), [text]);
   if (state === 'reading')
     return (

@@ -1,10 +1,10 @@
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { Checkbox, Text } from 'react-native-paper';
-import { firstNamePattern, type Summary } from '@libretto/model';
+import { patternIn, type Summary } from '@libretto/model';
 import { suggestionsOf } from '@libretto/text/suggest';
 import { renameDocuments } from '../store/editing';
-import { settingsId } from '../store/library';
+import { foldersOf } from '../store/filing';
 import { openDocument } from '../store/open';
 import { useApp, useAppDispatch, useAppStore } from '../store/store';
 import { Action } from '../ui/Action';
@@ -15,6 +15,7 @@ import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
 import { isReadable, readText } from '../work/reading';
 import { nameFrom, readWords } from './readNames';
+import { usePattern } from './usePattern';
 
 interface Found {
   name: string;
@@ -36,19 +37,24 @@ export function RenameSheet({
   const say = useSay();
   const dispatch = useAppDispatch();
   const store = useAppStore();
-  const pattern = useApp((s) => s.library.settings[settingsId]!.namePattern) ?? firstNamePattern;
+  const everywhere = usePattern();
+  const folders = useApp(foldersOf);
   const [found, setFound] = useState<Record<string, Found | null>>({});
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let gone = false;
     void (async () => {
-      for (const { id, createdAt } of documents) {
+      for (const { id, createdAt, folder } of documents) {
         await dispatch(openDocument(id));
         const { document, page } = store.getState().library;
         const first = page[document[id]?.pageIds[0] ?? ''];
         const text = isReadable(first) ? await dispatch(readText(first)).catch(() => null) : null;
         if (gone) return;
-        const { name, unsure, read } = nameFrom(suggestionsOf(readWords(text), 10_000), pattern, createdAt);
+        const { name, unsure, read } = nameFrom(
+          suggestionsOf(readWords(text), 10_000),
+          patternIn(folders, folder, everywhere),
+          createdAt,
+        );
         setFound((all) => ({ ...all, [id]: read && name ? { name, unsure } : null }));
         // Nobody takes a doubtful name unseen.
         if (unsure) setLeft((all) => new Set([...all, id]));

@@ -16,7 +16,7 @@ import { fonts } from '../ui/tokens';
 import { useMeasured } from '../ui/useMeasured';
 import { useWide } from '../ui/useWide';
 import { VirtualList } from '../ui/VirtualList';
-import { dayInWords } from '../ui/words/format';
+import { stretchInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { useTextHits } from '../work/searching';
 import { DocumentRow, type DocumentActions } from './DocumentRow';
@@ -55,8 +55,9 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
   const folders = useApp(foldersOf);
   const all = useApp(documentsOnShelf);
   const order = settings.shelfOrder ?? 'newest';
+  const group = settings.shelfGroups ?? 'day';
   const open = folder && folders[folder] ? folder : null;
-  const view = useMemo(() => ({ folder: open, query, order, filter, tag }), [open, query, order, filter, tag]);
+  const view = useMemo(() => ({ folder: open, query, order, group, filter, tag }), [open, query, order, group, filter, tag]);
   const wanted = useDeferredValue(view);
   const hits = useTextHits(query);
   const rows = useMemo(() => shelfRows(all, folders, wanted, { hits: new Set(hits.keys()) }), [all, folders, wanted, hits]);
@@ -92,8 +93,10 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
           <SearchField value={query} label={say('shelf.search')} onChange={setQuery} />
           <ViewRow
             order={order}
+            group={group}
             filter={filter}
             tag={tag}
+            onGroup={(next) => void dispatch(changeSettings(settings, { shelfGroups: next }))}
             onOrder={(next) => void dispatch(changeSettings(settings, { shelfOrder: next }))}
             onFilter={setFilter}
             onTag={setTag}
@@ -154,7 +157,7 @@ export function Shelf({ selected, beside = false, folder, onFolder, onFolderSend
               {...(selection.on && { chosen: selection.has(row.key) })}
             />
           ) : (
-            <DayHead level={beside ? 3 : 2} words={dayInWords(say, row.at, now)} />
+            <DayHead level={beside ? 3 : 2} words={stretchInWords(say, row.at, row.group, now)} />
           );
         }}
       />

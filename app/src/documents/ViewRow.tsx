@@ -1,6 +1,14 @@
 import { ScrollView, View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
-import { pathTo, sendingFolder, shelfOrders, type ShelfOrder, type ShelfRecord } from '@libretto/model';
+import {
+  pathTo,
+  sendingFolder,
+  shelfGroups,
+  shelfOrders,
+  type ShelfGroup,
+  type ShelfOrder,
+  type ShelfRecord,
+} from '@libretto/model';
 import { useApp } from '../store/store';
 import { IconAction } from '../ui/IconAction';
 import { MoreMenu } from '../ui/MoreMenu';
@@ -13,9 +21,11 @@ import { useGoesTo } from './useGoesTo';
 
 export interface ViewRowProps {
   order: ShelfOrder;
+  group: ShelfGroup;
   filter: ShelfFilter | null;
   tag: string | null;
   onOrder: (order: ShelfOrder) => void;
+  onGroup: (group: ShelfGroup) => void;
   onFilter: (filter: ShelfFilter | null) => void;
   onTag: (tag: string | null) => void;
   covers: boolean;
@@ -27,7 +37,19 @@ export interface ViewRowProps {
 const mostTags = 12;
 
 /** Which documents are shown, in which order. */
-export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, covers, onCovers, onFolder }: ViewRowProps) {
+export function ViewRow({
+  order,
+  group,
+  filter,
+  tag,
+  onOrder,
+  onGroup,
+  onFilter,
+  onTag,
+  covers,
+  onCovers,
+  onFolder,
+}: ViewRowProps) {
   const say = useSay();
   const all = useApp(documentsOnShelf);
   const tags = useApp(tagsOnShelf).slice(0, mostTags);
@@ -59,6 +81,11 @@ export function ViewRow({ order, filter, tag, onOrder, onFilter, onTag, covers, 
             title: say(`shelf.order.${id}`),
             ...(id === order && { icon: 'check' }),
             onPress: () => onOrder(id),
+          })),
+          ...shelfGroups.map((id) => ({
+            title: say(`shelf.group.${id}`),
+            ...(id === group && { icon: 'check' }),
+            onPress: () => onGroup(id),
           })),
           { title: say('shelf.covers'), ...(covers && { icon: 'check' }), onPress: () => onCovers(!covers) },
         ]}

@@ -8,6 +8,7 @@ import { NameLine } from './NameLine';
 import {
   checkInWords,
   dayInWords,
+  stretchInWords,
   fateInWords,
   fileSize,
   problemAlone,
@@ -68,6 +69,12 @@ describe('words', () => {
     ['2026-11-16T12:00:00', 'Monday'],
     ['2026-10-02T12:00:00', '2 October 2026'],
   ])('%s is %s', (iso, words) => expect(dayInWords(say, iso, now)).toBe(words));
+
+  test('a week goes from its Monday to its Sunday, a month has its name', () => {
+    expect(stretchInWords(say, '2026-11-22T23:00:00', 'week', now)).toMatch(/^16\s*–\s*22 November 2026$/);
+    expect(stretchInWords(say, '2026-11-22T23:00:00', 'month', now)).toBe('November 2026');
+    expect(stretchInWords(say, '2026-11-19T23:00:00', 'day', now)).toBe('Yesterday');
+  });
 
   test('sizes by name, or in mm', () => {
     const made = { widthMm: 210, heightMm: 297, sizeName: 'a4', dpi: 200, filter: 'grey' as const };

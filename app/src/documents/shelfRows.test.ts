@@ -57,6 +57,15 @@ test('filters look into every folder', () => {
   expect(kinds({ tag: 'wood' })).toEqual(['-', 'Timber docket']);
 });
 
+test('weeks begin on Mondays, months on their first', () => {
+  // 16 and 22 November 2026 are the Monday and the Sunday of week 47, the 23rd is the next Monday (ISO 8601).
+  const days = ['2026-11-23T09:00:00', '2026-11-22T23:30:00', '2026-11-16T00:30:00', '2026-11-15T12:00:00', '2026-11-01T00:10:00', '2026-10-31T23:50:00'];
+  const some = days.map((day) => document(day.slice(5, 10), new Date(day).toISOString()));
+  const by = (group: 'week' | 'month') => shelfRows(some, {}, { ...whole, group }, { now }).map((r) => (r.kind === 'document' ? r.summary.name : '-')).join(' ');
+  expect(by('week')).toBe('- 11-23 - 11-22 11-16 - 11-15 - 11-01 10-31');
+  expect(by('month')).toBe('- 11-23 11-22 11-16 11-15 11-01 - 10-31');
+}); // prettier-ignore
+
 test('by name and by pages there are no days', () => {
   expect(kinds({ query: 'hull', order: 'name' })).toEqual(['Hull survey Heron', 'Hull survey Wren']);
   expect(kinds({ query: 'hull', order: 'pages' })).toEqual(['Hull survey Wren', 'Hull survey Heron']);
@@ -68,7 +77,7 @@ test('a document on whose pages the words stand is found', () =>
 
 test('as covers, documents of one day stand beside each other; folders and days stay rows', () => {
   const document = (id: string): ShelfRow => ({ kind: 'document', key: id, summary: { id } as never });
-  const day = (n: number): ShelfRow => ({ kind: 'day', key: `day-${n}`, at: '' });
+  const day = (n: number): ShelfRow => ({ kind: 'day', key: `day-${n}`, at: '', group: 'day' });
   const rows = [day(1), document('a'), document('b'), document('c'), day(2), document('d')];
   expect(inCovers(rows, 2).map((row) => (row.kind === 'covers' ? row.summaries.map((s) => s.id).join('') : row.key))).toEqual([
     'day-1', 'ab', 'c', 'day-2', 'd',

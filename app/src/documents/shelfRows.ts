@@ -5,6 +5,7 @@ import {
   readWhen,
   withinFolder,
   type Folder,
+  type ShelfGroup,
   type ShelfOrder,
   type ShelfRecord,
   type Summary,
@@ -16,7 +17,7 @@ import { locale } from '../ui/words/words';
 /** An entry of the shelf: a folder, the head of a day, or a document. */
 export type ShelfRow =
   | { kind: 'folder'; key: string; folder: Folder; documents: number }
-  | { kind: 'day'; key: string; at: string }
+  | { kind: 'day'; key: string; at: string; group: ShelfGroup }
   | { kind: 'document'; key: string; summary: Summary };
 
 export const shelfFilters = ['unsent', 'attention', 'week'] as const;
@@ -28,6 +29,8 @@ export interface ShelfView {
   folder: string | null;
   query: string;
   order: ShelfOrder;
+  /** Without it, by days. */
+  group?: ShelfGroup;
   filter: ShelfFilter | null;
   tag: string | null;
 }
@@ -69,6 +72,16 @@ function offsetMs(ms: number): number {
   return offset;
 }
 
+/** What an instant's stretch of time is called, as a number; weeks begin on Mondays (ISO 8601), as the first of January 1970 was a Thursday. */
+const groups: Record<ShelfGroup, (day: number, at: string) => number> = {
+  day: (day) => day,
+  week: (day) => Math.floor((day + 3) / 7),
+  month: (day) => {
+    const date = new Date(day * 86_400_000);
+    return date.getUTCFullYear() * 12 + date.getUTCMonth();
+  },
+};
+
 const found = new WeakMap<Summary, string>();
 /** What a document is found by: its name and its tags. */
 function foundBy(summary: Summary): string {
@@ -108,7 +121,7 @@ export function shelfRows(
   view: ShelfView,
   { now = new Date(), hits }: { now?: Date; hits?: ReadonlySet<string> } = {},
 ): ShelfRow[] {
-  const { folder, query, order, filter, tag } = view;
+  const { folder, query, order, group = 'day', filter, tag } = view;
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const below = looksBelow(view);
   const inside = folder ? withinFolder(folders, folder) : null;
@@ -151,8 +164,8 @@ export function shelfRows(
   let day: number | null = null;
   for (const summary of shown) {
     const at = order === 'changed' ? summary.changedAt : summary.createdAt;
-    const dayNow = dayOf(at);
-    if (byDay && dayNow !== day) rows.push({ kind: 'day', key: `day-${dayNow}`, at });
+    const dayNow = groups[group](dayOf(at), at);
+    if (byDay && dayNow !== day) rows.push({ kind: 'day', key: `${group}-${dayNow}`, at, group });
     day = dayNow;
     rows.push({ kind: 'document', key: summary.id, summary });
   }

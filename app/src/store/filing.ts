@@ -109,6 +109,11 @@ export function setFolderSends(folder: Folder, { sendsTo, sendsUnchecked }: Pick
   );
 }
 
+/** How names are built in a folder; undefined: as in the one that it lies in. */
+export function setFolderPattern(id: string, pattern: Folder['namePattern']) {
+  return step('folderNames', [], shelfOps(folderOp(id, ['namePattern'], pattern)));
+}
+
 /** Whether a document goes where its cover slip may mean. */
 export function answerSlip({ id, sendsTo, slipAsks }: Document, yes: boolean) {
   const ops = [documentOp(id, 'slipAsks', undefined)];

@@ -1,5 +1,8 @@
+import { addIcons } from '../ui/icons';
+import { moreIconPaths } from '../ui/moreIconPaths';
 import { enMore } from '../ui/words/enMore';
 import { addWords } from '../ui/words/words';
 
-// All words are there from the start.
+// All words and icons are there from the start.
 addWords(enMore);
+addIcons(moreIconPaths);

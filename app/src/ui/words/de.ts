@@ -115,6 +115,7 @@ export const de: Catalogue = {
       name: 'Nach Namen',
       pages: 'Meiste Seiten zuerst',
     },
+    group: { day: 'Nach Tagen', week: 'Nach Wochen', month: 'Nach Monaten' },
     bar: 'Ausgewählte Dokumente',
     join: 'Vereinen',
     rename: 'Namen nach Muster',
@@ -128,6 +129,7 @@ export const de: Catalogue = {
     make: 'Anlegen',
     name: 'Name des Ordners',
     rename: 'Umbenennen',
+    names: 'Namen darin',
     move: 'In einen Ordner',
     moveTitle: '„{{name}}“ verschieben nach',
     file: 'Ordner',
@@ -1132,6 +1134,10 @@ export const de: Catalogue = {
   },
   names: {
     title: 'Namen',
+    inTitle: 'Namen in „{{name}}“',
+    inOwn: 'Auf eigene Weise gebaut',
+    inHere: 'Danach wird benannt, was hier und in Ordnern darin abgelegt ist.',
+    inElsewhere: 'Wie sonst überall.',
     about:
       'Woraus der Name eines Dokuments gebaut wird. Was auf der ersten Seite gelesen wird, steht beim Benennen in dieser Reihenfolge bereit.',
     part: {

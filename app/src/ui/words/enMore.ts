@@ -704,6 +704,10 @@ export const enMore = {
   },
   names: {
     title: 'Names',
+    inTitle: 'Names in “{{name}}”',
+    inOwn: 'Built in a way of their own',
+    inHere: 'What is filed here, and in folders in it, is named by this.',
+    inElsewhere: 'As everywhere else.',
     about: 'What a document’s name is built from. What is read on its first page is offered in this order when you name it.',
     part: { date: 'Date', title: 'Title on the page', number: 'Number on the page', time: 'Time of the scan', text: 'Free text' },
     earlier: '{{part}}: earlier',

@@ -1,11 +1,22 @@
 import { isSameDay } from 'date-fns/isSameDay';
 import { subDays } from 'date-fns/subDays';
-import { betterOf, enoughDpi, remedyOf, sizeKey, type Check, type Fate, type Page, type Problem } from '@libretto/model';
+import {
+  betterOf,
+  enoughDpi,
+  remedyOf,
+  sizeKey,
+  type Check,
+  type Fate,
+  type Page,
+  type Problem,
+  type ShelfGroup,
+} from '@libretto/model';
 import { locale, sayCode, type Say, type WordKey } from './words';
 
 const time = new Intl.DateTimeFormat(locale, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
 const weekday = new Intl.DateTimeFormat(locale, { weekday: 'long' });
 const date = new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', year: 'numeric' });
+const month = new Intl.DateTimeFormat(locale, { month: 'long', year: 'numeric' });
 const short = new Intl.DateTimeFormat(locale, {
   day: 'numeric',
   month: 'short',
@@ -25,6 +36,15 @@ export function dayInWords(say: Say, iso: string, now: Date): string {
   if (isSameDay(day, now)) return say('day.today');
   if (isSameDay(day, subDays(now, 1))) return say('day.yesterday');
   return day > subDays(now, 6) ? weekday.format(day) : date.format(day);
+}
+
+/** What the day, the week (from Monday, ISO 8601) or the month of an instant is called. */
+export function stretchInWords(say: Say, iso: string, group: ShelfGroup, now: Date): string {
+  if (group === 'day') return dayInWords(say, iso, now);
+  const at = new Date(iso);
+  if (group === 'month') return month.format(at);
+  const monday = subDays(at, (at.getDay() + 6) % 7);
+  return date.formatRange(monday, subDays(monday, -6));
 }
 
 /** The time of day, with the day where it is another one. */
