@@ -27,6 +27,7 @@ config.resolver.resolveRequest = (context, moduleName, platform) => {
   // The icon font: Paper's own icons are drawn as ours are.
   if (moduleName === '@expo/vector-icons/MaterialCommunityIcons') return ours('src/ui/icons.tsx');
   if (moduleName === 'expo-router' && !/[\\/]node_modules[\\/]/.test(origin)) return ours('bundle/expoRouter.js');
+  if (/(^expo-router\/build|\.)\/link\/Link$/.test(moduleName)) return ours('bundle/link.js');
   if (inPackage('expo-router', origin)) {
     if (/native-stack\/createNativeStackNavigator$|react-navigation\/bottom-tabs$|views\/Sitemap$/.test(moduleName))
       return ours('bundle/noStack.js');

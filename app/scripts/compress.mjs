@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 
 /** What the shelf's first visit may weigh, with brotli: what it has come to (the aim is 350). */
-const budgetKb = 356;
+const budgetKb = 350;
 const dist = fileURLToPath(new URL('../dist/', import.meta.url));
 const files = readdirSync(dist, { recursive: true })
   .filter((file) => /\.(html|m?js|css|json|svg|wasm|webmanifest|ico|bcmap|icc)$/.test(file))
