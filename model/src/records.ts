@@ -172,6 +172,8 @@ export const pageSchema = z.object({
       filter: z.enum(filterIds),
     }),
   ),
+  /** Its photograph is gone: what it is made from now is the page as it was finished. */
+  freed: z.optional(z.boolean()),
   /** Words that were put right by hand: photo px of the middle of each, and what stands there; nothing, if there is no word. */
   corrections: z.optional(z.array(z.object({ at: place, text: z.string().check(z.maxLength(200)) })).check(z.maxLength(1000))),
   deletedAt: z.nullable(instant),

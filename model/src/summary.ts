@@ -33,6 +33,8 @@ export interface Summary {
   tags?: string[];
   heldBack?: boolean;
   sendsTo?: Document['sendsTo'];
+  /** The photographs of all its pages are gone, but of those in black and white. */
+  freed?: boolean;
   demo?: boolean;
   /** Some of it was made by a newer version of Libretto. */
   newer?: boolean;
@@ -78,6 +80,7 @@ export function summarise(
     ...(document.tags?.length && { tags: document.tags }),
     ...(document.heldBack && { heldBack: true }),
     ...(document.sendsTo && { sendsTo: document.sendsTo }),
+    ...(pages.some((p) => p.freed) && pages.every((p) => p.freed || p.made?.filter === 'ink') && { freed: true }),
     ...(document.demo && { demo: true }),
     ...(newer && { newer: true }),
   };

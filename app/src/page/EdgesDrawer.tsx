@@ -81,6 +81,11 @@ export function EdgesDrawer({
   };
   return (
     <View style={{ padding: 14, gap: 10 }}>
+      {page.freed ? (
+        <Text role="note" variant="bodySmall" style={{ color: t.pencil }}>
+          {say('edges.freed')}
+        </Text>
+      ) : null}
       <View style={{ flexDirection: 'row', gap: 16 }}>
         <View style={{ width: 114, alignItems: 'center', gap: 6 }}>
           <View

@@ -6,6 +6,7 @@ import { Action } from '../ui/Action';
 import { Progress } from '../ui/Progress';
 import { useTokens } from '../ui/theme';
 import { useRoom } from '../ui/useRoom';
+import { FreePhotos } from './FreePhotos';
 import { fileSize } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 
@@ -51,6 +52,7 @@ export function Room() {
           <Progress value={room.used / room.allowed} label={say('room.meter')} />
         </View>
       ) : null}
+      <FreePhotos onFreed={() => setTurn(turn + 1)} />
       {sizes?.renders ? (
         <Action style={{ alignSelf: 'flex-start' }} onPress={() => void dropCache().then(() => setTurn(turn + 1))}>
           {say('room.free', { size: fileSize(sizes.renders) })}

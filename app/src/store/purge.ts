@@ -1,4 +1,4 @@
-import type { Document, Page } from '@libretto/model';
+import type { Document, Page, Photo } from '@libretto/model';
 import { allOutgoing, dropOutgoing, dropPhotos, dropTexts, dropThumbs } from './files';
 import {
   allKeys,
@@ -93,6 +93,23 @@ export function purge(nowMs: number, wanted?: readonly string[]): Promise<Gone> 
       }),
     );
     return gone;
+  });
+}
+
+/**
+ * Photos that no page is made from any more go for good, with their records.
+ *
+ * @returns their bytes.
+ */
+export function dropUnused(photoIds: readonly string[]): Promise<number> {
+  return locked(shared.records, async () => {
+    const photos = new Set(photoIds);
+    for (const id of await usedBeside(photos, new Set())) photos.delete(id);
+    const keys = recordKeys('photo', [...photos]);
+    const records = [...(await readKeys(keys)).records.values()] as (Photo | undefined)[];
+    await removeTexts(keys);
+    await dropPhotos([...photos]);
+    return records.reduce((sum, photo) => sum + (photo?.bytes ?? 0), 0);
   });
 }
 

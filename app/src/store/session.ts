@@ -3,7 +3,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 /** Work that takes a while: it is shown wherever its document is, and can be cancelled from there. */
 export interface Job {
   id: string;
-  kind: 'import' | 'export' | 'demo' | 'backup' | 'restore';
+  kind: 'import' | 'export' | 'demo' | 'backup' | 'restore' | 'free';
   documentId: string | null;
   done: number;
   total: number;

@@ -414,6 +414,16 @@ export const de: Catalogue = {
     levelAlready: 'Die Zeilen sind schon gerade, oder es gibt keine, an denen es zu sehen wäre',
   },
   room: {
+    freePhotos_one: 'Fotos eines angekommenen Dokuments aufgeben',
+    freePhotos_other: 'Fotos von {{count}} angekommenen Dokumenten aufgeben',
+    freeAsk_one:
+      'Die fertigen Seiten eines Dokuments bleiben und können wieder gesendet werden. Kanten, Aussehen und Einträge lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
+    freeAsk_other:
+      'Die fertigen Seiten von {{count}} Dokumenten bleiben und können wieder gesendet werden. Kanten, Aussehen und Einträge lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
+    freeYes: 'Aufgeben',
+    freeing: 'Dokument {{done}} von {{total}}',
+    freeingLabel: 'Aufgegebene Fotos',
+    freed: '{{size}} sind jetzt frei.',
     photos: 'Fotos',
     prepared: 'Vorbereitete Seiten; sie lassen sich neu machen',
     outgoing: 'Dateien zum Senden',
@@ -668,6 +678,7 @@ export const de: Catalogue = {
     },
   },
   edges: {
+    freed: 'Das Foto ist weg: Dies ist die Seite, wie sie fertig war.',
     preview: 'Vorschau',
     previewAlt: 'Vorschau der fertigen Seite',
     resolution: '{{value}} dpi',

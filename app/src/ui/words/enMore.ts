@@ -236,6 +236,7 @@ export const enMore = {
     },
   },
   edges: {
+    freed: 'The photograph is gone: this is the page as it was finished.',
     preview: 'Preview',
     previewAlt: 'Preview of the finished page',
     resolution: '{{value}} dpi',
@@ -449,6 +450,18 @@ export const enMore = {
     nothing: 'Nothing for a name was read',
     use_one: 'Rename {{count}}',
     use_other: 'Rename {{count}}',
+  },
+  room: {
+    freePhotos_one: 'Let go of the photographs of one document that has arrived',
+    freePhotos_other: 'Let go of the photographs of {{count}} documents that have arrived',
+    freeAsk_one:
+      'The finished pages of one document stay, and can be sent again. Their edges, look and marks can no longer be changed: the photographs are gone for good.',
+    freeAsk_other:
+      'The finished pages of {{count}} documents stay, and can be sent again. Their edges, look and marks can no longer be changed: the photographs are gone for good.',
+    freeYes: 'Let them go',
+    freeing: 'Document {{done}} of {{total}}',
+    freeingLabel: 'Photographs let go',
+    freed: '{{size}} are free now.',
   },
   slip: {
     make: 'Cover slip',
