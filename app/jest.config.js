@@ -4,7 +4,7 @@ module.exports = {
   rootDir: __dirname,
   preset: 'jest-expo/web',
   setupFiles: ['<rootDir>/jest.setup.js'],
-  setupFilesAfterEnv: ['@testing-library/jest-dom'],
+  setupFilesAfterEnv: ['@testing-library/jest-dom', '<rootDir>/jest.waiting.js'],
   moduleNameMapper: {
     '^@expo/vector-icons/MaterialCommunityIcons$': '<rootDir>/src/ui/icons.tsx',
     '^@/(.*)$': '<rootDir>/src/$1',

@@ -126,6 +126,22 @@ test('scan writes one PDF', async () => {
   expect(execFileSync('pdfinfo', [file]).toString()).toMatch(/Pages:\s+1/);
 }, 60_000);
 
+test('scan writes a layered PDF, and one under so many megabytes or says that it cannot', async () => {
+  const file = path.join(folder, 'light.pdf');
+  const list = () => execFileSync('pdfimages', ['-list', file], { encoding: 'utf8' });
+  expect(await scanCommand([smaller, '--out', file])).toBe(0);
+  const plain = readFileSync(file).length;
+  expect(list()).not.toMatch(/ mask /);
+  expect(await scanCommand([smaller, '--out', file, '--layered'])).toBe(0);
+  expect(list()).toMatch(/ mask .* ccitt /);
+  expect(readFileSync(file).length).toBeLessThan(plain / 2);
+  expect(await scanCommand([smaller, '--out', file, '--under', String((0.6 * plain) / 1e6)])).toBe(0);
+  expect(readFileSync(file).length).toBeLessThanOrEqual(0.6 * plain);
+  expect(await scanCommand([smaller, '--out', file, '--under', '0.005'])).toBe(1);
+  expect(errors.join()).toContain('is as small as it becomes');
+  expect(await scanCommand([smaller, '--out', folder, '--layered'])).toBe(1);
+}, 300_000);
+
 test('read prints the words of a page where they lie in the photo', async () => {
   expect(await readCommand([photo, broken])).toBe(1);
   expect(errors.join()).toContain('broken.jpg');

@@ -3,10 +3,10 @@ import { readCommand } from './read';
 import { scanCommand } from './scan';
 
 const usage = `libretto find PHOTO...
-libretto scan PHOTO... --out DIR|FILE.pdf|FILE.tif|FILE.zip|FILE.jpg|FILE.png|FILE.txt [--filter ID] [--dpi N] [--quads FILE.jsonl] [--text] [--password-env NAME]
+libretto scan PHOTO... --out DIR|FILE.pdf|FILE.tif|FILE.zip|FILE.jpg|FILE.png|FILE.txt [--filter ID] [--dpi N] [--quads FILE.jsonl] [--text] [--layered] [--under MB] [--password-env NAME]
 libretto read FILE... [--page] [--language CODE]
 
-find prints one JSON line a photo with the pages' outlines; scan writes each page as PNG, or all as one PDF (with --text a searchable one, with --password-env one that opens by the password in that variable only), TIFF or text;
+find prints one JSON line a photo with the pages' outlines; scan writes each page as PNG, or all as one PDF (with --text a searchable one, with --layered print in all its dots over paper and pictures with fewer, with --under no larger than so many megabytes, with --password-env one that opens by the password in that variable only), TIFF or text;
 read prints one JSON line a page with its words (--page: the files are finished pages).
 Filters: auto, original, even-light, grey, ink, board, picture.`;
 

@@ -2,25 +2,15 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import sharp from 'sharp';
-import {
-  analysePage,
-  findPages,
-  finish,
-  flatten,
-  sidesNear,
-  wholeAsRead,
-  type Filter,
-  type Outline,
-  type RenderedPage,
-} from '@libretto/core';
-import { encodeGroup4, packBits, writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
+import { analysePage, findPages, finish, flatten, sidesNear, wholeAsRead, type Filter, type Outline } from '@libretto/core';
+import { writeTiff, zipOf, type TiffPage } from '@libretto/formats';
 import { wordFormats, writeWords } from '@libretto/formats/words/index';
 import type { Block } from '@libretto/model/content';
 import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
+import { asTiffPage, jpeg, pdfOf, png, type WordedPage } from './encode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
@@ -36,10 +26,13 @@ export async function scanCommand(args: string[]): Promise<number> {
       quads: { type: 'string' },
       text: { type: 'boolean', default: false },
       'password-env': { type: 'string' },
+      layered: { type: 'boolean', default: false },
+      under: { type: 'string' },
     },
   });
   const filter = filters.find((f) => f === values.filter);
   const dpi = Number(values.dpi);
+  const under = Number(values.under);
   const problem = !positionals.length
     ? 'name at least one photo'
     : !values.out
@@ -52,7 +45,11 @@ export async function scanCommand(args: string[]): Promise<number> {
             ? `--password-env: ${values['password-env']} is not set`
             : values['password-env'] && path.extname(values.out).toLowerCase() !== '.pdf'
               ? 'only a PDF takes a password'
-              : '';
+              : values.under !== undefined && !(under > 0)
+                ? `--under takes megabytes, received "${values.under}"`
+                : (values.layered || values.under !== undefined) && path.extname(values.out).toLowerCase() !== '.pdf'
+                  ? 'only a PDF is layered, or made lighter'
+                  : '';
   if (problem) {
     console.error(`scan: ${problem}`);
     return 1;
@@ -68,7 +65,7 @@ export async function scanCommand(args: string[]): Promise<number> {
   const given = values.quads ? await readQuads(values.quads) : null;
   const engine = asWords || (values.text && asPdf) ? nodeEngine() : null;
   let code = 0;
-  const images: PageImage[] = [];
+  const finished: WordedPage[] = [];
   const tiff: TiffPage[] = [];
   const pictures: Buffer[] = [];
   const texts: Block[][] = [];
@@ -98,11 +95,8 @@ export async function scanCommand(args: string[]): Promise<number> {
           continue;
         }
         if (asTiff) tiff.push(asTiffPage(page));
-        else if (asPdf) images.push({ ...(await encode(page)), ...(read && { words: wordsOf(read, page) }) });
-        else if (asPictures)
-          pictures.push(
-            await (ending.startsWith('.j') ? asJpeg(page).withMetadata({ density: page.dpi }).toBuffer() : png(page)),
-          );
+        else if (asPdf) finished.push({ ...page, ...(read && { words: wordsOf(read, page) }) });
+        else if (asPictures) pictures.push(await (ending.startsWith('.j') ? jpeg(page) : png(page)));
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
     } catch (error) {
@@ -112,7 +106,7 @@ export async function scanCommand(args: string[]): Promise<number> {
   }
   await engine?.end();
   if (asFile) {
-    if (!images.length && !tiff.length && !texts.length && !pictures.length) {
+    if (!finished.length && !tiff.length && !texts.length && !pictures.length) {
       console.error(`${out}: not written, there is no page`);
       return 1;
     }
@@ -135,7 +129,18 @@ export async function scanCommand(args: string[]): Promise<number> {
         for (const [i, bytes] of pictures.entries())
           await writeFile(path.join(path.dirname(out), nameOf(i, path.extname(out))), bytes);
     } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
-    else await writeFile(out, await writePdf(images, { title, created: now, changed: now, ...(password && { password }) }));
+    else {
+      const meta = { title, created: now, changed: now, ...(password && { password }) };
+      const most = values.under === undefined ? Infinity : under * 1e6;
+      const { bytes, fits } = await pdfOf(finished, meta, { asLayers: values.layered, most });
+      await writeFile(out, bytes);
+      if (!fits) {
+        console.error(
+          `${out}: ${(bytes.length / 1e6).toFixed(2)} MB is as small as it becomes; try --filter ink, or fewer pages`,
+        );
+        code = 1;
+      }
+    }
   }
   return code;
 }
@@ -155,32 +160,3 @@ async function readQuads(file: string): Promise<Map<string, Given[]>> {
     }),
   );
 }
-
-function raw({ image }: RenderedPage) {
-  return sharp(image.data, { raw: { width: image.width, height: image.height, channels: image.channels } });
-}
-
-async function png(page: RenderedPage): Promise<Buffer> {
-  const picture = page.image.channels === 1 ? raw(page).toColourspace('b-w') : raw(page);
-  return picture
-    .withMetadata({ density: page.dpi })
-    .png({ compressionLevel: 6, ...(page.filter === 'ink' && { palette: true, colours: 2 }) })
-    .toBuffer();
-}
-
-function asTiffPage({ image, widthMm, heightMm, filter }: RenderedPage): TiffPage {
-  if (filter !== 'ink') return { kind: 'pixels', widthMm, heightMm, raster: image };
-  return { kind: 'group4', width: image.width, height: image.height, widthMm, heightMm, bytes: encodeGroup4(packBits(image)) };
-}
-
-async function encode(page: RenderedPage): Promise<PageImage> {
-  const { image, widthMm, heightMm, filter } = page;
-  const common = { width: image.width, height: image.height, widthMm, heightMm };
-  if (filter === 'ink') return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
-  const grey = image.channels === 1;
-  return { ...common, kind: 'jpeg', components: grey ? 1 : 3, bytes: await jpeg(page) };
-}
-
-const jpeg = (page: RenderedPage): Promise<Buffer> => asJpeg(page).toBuffer();
-const asJpeg = (page: RenderedPage) =>
-  (page.image.channels === 1 ? raw(page).toColourspace('b-w') : raw(page)).jpeg({ quality: 80 });

@@ -40,6 +40,7 @@ export {
   type RenderOptions,
   type RenderRecipe,
 } from './recipe/render';
+export { layersOf, type Layers } from './recipe/layers';
 export { kinship, likeness, type Signature } from './inspect/kinship';
 export { pageSignature } from './inspect/signature';
 export {

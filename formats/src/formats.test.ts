@@ -159,3 +159,35 @@ test('components of a JPEG are read from its frame, not taken for granted', asyn
   expect(jpegComponents(await jpeg(8, 8, false))).toBe(3);
   expect(() => jpegComponents(new Uint8Array([0xff, 0xd8, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12]))).toThrow('Not a JPEG');
 });
+
+test('a layered page is what lies under the ink with the ink’s colours over it, by poppler', async () => {
+  // White paper with a black bar, in which a red one stands.
+  const [width, height] = [400, 200];
+  const data = new Uint8Array(width * height).fill(255);
+  for (let y = 60; y < 140; y++) data.fill(0, y * width + 100, y * width + 300);
+  const part = async (colours: readonly [string, string]) => {
+    const half = await sharp({ create: { width: 25, height: 25, channels: 3, background: colours[1] } })
+      .png()
+      .toBuffer();
+    const made = sharp({ create: { width: 50, height: 25, channels: 3, background: colours[0] } }).composite([{ input: half, left: 25, top: 0 }]); // prettier-ignore
+    return { width: 50, height: 25, components: 3 as const, bytes: new Uint8Array(await made.jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).toBuffer()) }; // prettier-ignore
+  };
+  const bits = packBits({ width, height, data });
+  const page = { kind: 'layered' as const, width, height, maskWidth: width, maskHeight: height, widthMm: 100, heightMm: 50, bytes: encodeGroup4(bits), background: await part(['#ffffff', '#ffe9b0']), ink: await part(['#101010', '#c02020']) }; // prettier-ignore
+  const dir = mkdtempSync(path.join(tmpdir(), 'libretto-layers-'));
+  const file = path.join(dir, 'layers.pdf');
+  writeFileSync(file, await writePdf([page], { title: 'Layers', created: new Date(0), changed: new Date(0) }));
+  execFileSync('pdftoppm', ['-r', '101.6', '-png', '-singlefile', file, path.join(dir, 'page')]);
+  const { data: seen, info } = await sharp(path.join(dir, 'page.png')).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const at = (x: number, y: number) => [...seen.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
+  const near = (x: number, y: number, colour: readonly number[]) =>
+    expect(Math.max(...at(x, y).map((v, c) => Math.abs(v - colour[c]!)))).toBeLessThan(12);
+  expect([info.width, info.height]).toEqual([width, height]);
+  near(20, 20, [255, 255, 255]);
+  near(380, 20, [255, 233, 176]);
+  near(120, 100, [16, 16, 16]);
+  near(280, 100, [192, 32, 32]);
+  // Its edge is the mask's, to the dot.
+  near(98, 100, [255, 255, 255]);
+  near(102, 100, [16, 16, 16]);
+});

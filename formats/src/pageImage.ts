@@ -10,7 +10,25 @@ export type PageImage = {
   bytes: Uint8Array;
   /** What stands on it, where it was read. */
   words?: PageWords;
-} & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' });
+} & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' } | LayeredImage);
+
+/** A JPEG with fewer dots. */
+export interface SmallJpeg {
+  bytes: Uint8Array;
+  width: number;
+  height: number;
+  components: 1 | 3;
+}
+
+/** Ink over what lies under it: `bytes` say in the page's own dots where there is ink (Group 4). */
+export interface LayeredImage {
+  kind: 'layered';
+  /** Of the mask. */
+  maskWidth: number;
+  maskHeight: number;
+  background: SmallJpeg;
+  ink: SmallJpeg;
+}
 
 /** Number of colour components of a baseline or progressive JPEG, from its frame header (ITU-T T.81, B.2.2). Throws when there is none. */
 export function jpegComponents(bytes: Uint8Array): number {

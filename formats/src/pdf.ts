@@ -1,5 +1,5 @@
-import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
-import type { PageImage } from './pageImage';
+import { PDFDocument, PDFName, type PDFContext, type PDFRef } from '@cantoo/pdf-lib';
+import type { LayeredImage, PageImage, SmallJpeg } from './pageImage';
 import { makeArchival } from './archival';
 import { TextLayer } from './textLayer';
 
@@ -16,7 +16,7 @@ const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once. Words that were read lie over their page, unseen. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
+ * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
  */
 export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
@@ -37,27 +37,18 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     const page = pdf.addPage([width, height]);
     let reference = embedded.get(image.bytes);
     if (!reference) {
-      const common = { Type: 'XObject', Subtype: 'Image', Width: image.width, Height: image.height };
-      const dictionary =
-        image.kind === 'jpeg'
-          ? {
-              ...common,
-              ColorSpace: image.components === 1 ? 'DeviceGray' : 'DeviceRGB',
-              BitsPerComponent: 8,
-              Filter: 'DCTDecode',
-            }
-          : {
-              ...common,
-              ColorSpace: 'DeviceGray',
-              BitsPerComponent: 1,
-              Filter: 'CCITTFaxDecode',
-              DecodeParms: { K: -1, Columns: image.width, Rows: image.height },
-            };
-      reference = context.register(context.stream(image.bytes, dictionary));
+      reference =
+        image.kind === 'layered' ? inkOver(context, image) : context.register(context.stream(image.bytes, dictionaryOf(image)));
       embedded.set(image.bytes, reference);
     }
     page.node.setXObject(PDFName.of('Page'), reference);
-    const drawing = `q ${round(width)} 0 0 ${round(height)} 0 0 cm /Page Do Q`;
+    const under = image.kind === 'layered' ? '/Under Do ' : '';
+    if (image.kind === 'layered')
+      page.node.setXObject(
+        PDFName.of('Under'),
+        context.register(context.stream(image.background.bytes, jpegOf(image.background))),
+      );
+    const drawing = `q ${round(width)} 0 0 ${round(height)} 0 0 cm ${under}/Page Do Q`;
     const words = image.words ? layer.write(page, image.words, image.heightMm) : '';
     page.node.set(
       PDFName.of('Contents'),
@@ -71,3 +62,30 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
 }
 
 const round = (v: number) => Math.round(v * 1000) / 1000;
+
+const pictureOf = ({ width, height }: { width: number; height: number }) => ({
+  Type: 'XObject',
+  Subtype: 'Image',
+  Width: width,
+  Height: height,
+});
+const jpegOf = (jpeg: Omit<SmallJpeg, 'bytes'>) => ({
+  ...pictureOf(jpeg),
+  ColorSpace: jpeg.components === 1 ? 'DeviceGray' : 'DeviceRGB',
+  BitsPerComponent: 8,
+  Filter: 'DCTDecode',
+});
+const group4Of = (image: { width: number; height: number }) => ({
+  ...pictureOf(image),
+  BitsPerComponent: 1,
+  Filter: 'CCITTFaxDecode',
+  DecodeParms: { K: -1, Columns: image.width, Rows: image.height },
+});
+const dictionaryOf = (image: Exclude<PageImage, LayeredImage>) =>
+  image.kind === 'jpeg' ? jpegOf(image) : { ...group4Of(image), ColorSpace: 'DeviceGray' };
+
+/** The ink's colours, seen where the mask has ink (explicit masking, ISO 32000-1, 8.9.6.3). */
+function inkOver(context: PDFContext, { ink, bytes, maskWidth: width, maskHeight: height }: PageImage & LayeredImage): PDFRef {
+  const mask = context.register(context.stream(bytes, { ...group4Of({ width, height }), ImageMask: true }));
+  return context.register(context.stream(ink.bytes, { ...jpegOf(ink), Mask: mask }));
+}

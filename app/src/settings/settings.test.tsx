@@ -1,4 +1,4 @@
-import { configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
 import { settingsId } from '../store/library';
@@ -11,7 +11,6 @@ import { Settings } from './Settings';
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, useRouter: () => ({}) }));
 
 // A busy machine takes its time.
-configure({ asyncUtilTimeout: 20_000 });
 jest.setTimeout(60_000);
 
 const device = { id: 'd1', name: 'Safari on iPhone', pairedAt: '2026-11-20T10:00:00.000Z', seenAt: '2026-11-28T10:00:00.000Z', own: false }; // prettier-ignore

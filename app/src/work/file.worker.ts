@@ -1,12 +1,18 @@
 import * as Comlink from 'comlink';
+import type { Raster } from '@libretto/core';
+import { layersOf } from '@libretto/core/recipe/layers';
 import {
+  encodeGroup4,
   jpegComponents,
+  lighterTries,
+  packBits,
   writePdf,
   writeTiff,
   zipOf,
   type PageImage,
   type PageWords,
   type Pixels,
+  type SmallJpeg,
   type TiffPage,
 } from '@libretto/formats';
 import { mediaTypeOf } from '@libretto/model/lists';
@@ -18,14 +24,26 @@ export interface FilePage {
   widthMm: number;
   heightMm: number;
   words?: PageWords;
+  /** Parted into ink and what lies under it; `blob` is the ink's mask. */
+  layers?: { width: number; height: number; background: SmallPicture; ink: SmallPicture };
+}
+
+interface SmallPicture {
+  blob: Blob;
+  width: number;
+  height: number;
 }
 
 const api = {
   /** One PDF of finished pages, and its SHA-256. */
   async pdf(pages: readonly FilePage[], title: string, created: number, changed: number, password = '') {
     const images = await Promise.all(
-      pages.map(async ({ blob, ...size }): Promise<PageImage> => {
+      pages.map(async ({ blob, layers, ...size }): Promise<PageImage> => {
         const bytes = new Uint8Array(await blob.arrayBuffer());
+        if (layers) {
+          const [background, ink] = await Promise.all([smallJpeg(layers.background), smallJpeg(layers.ink)]);
+          return { ...size, kind: 'layered', maskWidth: layers.width, maskHeight: layers.height, bytes, background, ink };
+        }
         return blob.type === 'image/x-group4'
           ? { ...size, kind: 'group4', bytes }
           : { ...size, kind: 'jpeg', components: jpegComponents(bytes) === 1 ? 1 : 3, bytes };
@@ -58,14 +76,15 @@ const api = {
     first = 0,
   ): Promise<{ pages: FilePage[]; dpi: number; next: number | null }> {
     for (let at = first; ; at++) {
-      const { dpi, quality } = tries[at]!;
-      const last = at === tries.length - 1;
+      const { dpi, quality, layered } = lighterTries[at]!;
+      const last = at === lighterTries.length - 1;
       const out: FilePage[] = [];
       let size = 0;
       for (const page of pages) {
-        const lighter = page.blob.type === 'image/x-group4' ? page : await encoded(page, dpi, quality);
+        const lighter =
+          page.blob.type === 'image/x-group4' ? page : await (layered ? parted(page, quality) : encoded(page, dpi, quality));
         out.push(lighter);
-        size += lighter.blob.size;
+        size += sizeOf(lighter);
         if (size > most && !last) break;
       }
       if (size <= most || last) return { pages: out, dpi, next: last ? null : at + 1 };
@@ -107,15 +126,6 @@ const api = {
   },
 };
 
-/** What is given up, the least first: down to where small print can just be read (common practice: 100 dpi). */
-const tries = [
-  { dpi: 300, quality: 0.7 },
-  { dpi: 200, quality: 0.72 },
-  { dpi: 150, quality: 0.7 },
-  { dpi: 150, quality: 0.55 },
-  { dpi: 120, quality: 0.55 },
-  { dpi: 100, quality: 0.45 },
-] as const;
 const mmPerInch = 25.4;
 /** Between the pages of one tall picture, mm. */
 const seamMm = 1;
@@ -135,6 +145,39 @@ async function encoded(page: FilePage, dpi: number, quality: number): Promise<Fi
   const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality });
   // What has come out larger stays as it was.
   return blob.size < page.blob.size ? { ...page, blob, width, height } : page;
+}
+
+const sizeOf = ({ blob, layers }: FilePage) => blob.size + (layers ? layers.background.blob.size + layers.ink.blob.size : 0);
+
+/** A page as ink over what lies under it, where that is smaller. */
+async function parted(page: FilePage, quality: number): Promise<FilePage> {
+  const raster = await pixelsOf(page.blob);
+  const layers = layersOf(raster, (raster.width / page.widthMm) * mmPerInch);
+  if (!layers) return encoded(page, 200, quality);
+  const [background, ink] = await Promise.all([pictureOf(layers.background, quality), pictureOf(layers.ink, quality)]);
+  const mask = encodeGroup4(packBits(layers.mask));
+  const made: FilePage = {
+    ...page,
+    blob: new Blob([mask as BlobPart], { type: 'image/x-group4' }),
+    layers: { width: layers.mask.width, height: layers.mask.height, background, ink },
+  };
+  const plain = await encoded(page, 300, quality);
+  return sizeOf(made) < sizeOf(plain) ? made : plain;
+}
+
+async function pictureOf(raster: Raster, quality: number): Promise<SmallPicture> {
+  const { width, height, channels, data } = raster;
+  const pixels = new Uint8ClampedArray(width * height * 4).fill(255);
+  for (let i = 0, p = 0, q = 0; i < width * height; i++, p += channels, q += 4)
+    for (let c = 0; c < 3; c++) pixels[q + c] = data[p + (channels === 1 ? 0 : c)]!;
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d', { alpha: false })!.putImageData(new ImageData(pixels, width, height), 0, 0);
+  return { width, height, blob: await canvas.convertToBlob({ type: 'image/jpeg', quality }) };
+}
+
+async function smallJpeg({ blob, width, height }: SmallPicture): Promise<SmallJpeg> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  return { bytes, width, height, components: jpegComponents(bytes) === 1 ? 1 : 3 };
 }
 
 async function named(bytes: Uint8Array, extension: string) {

@@ -1,0 +1,75 @@
+import sharp from 'sharp';
+import { layersOf, type Raster, type RenderedPage } from '@libretto/core';
+import { encodeGroup4, lighterTries, packBits, writePdf, type Lighter, type PageImage, type PdfMeta, type SmallJpeg, type TiffPage } from '@libretto/formats'; // prettier-ignore
+
+/** A finished page, and what was read on it. */
+export interface WordedPage extends RenderedPage {
+  words?: PageImage['words'];
+}
+
+const rawOf = ({ width, height, channels, data }: Raster) => {
+  const raw = sharp(data, { raw: { width, height, channels } });
+  return channels === 1 ? raw.toColourspace('b-w') : raw;
+};
+
+export async function png({ image, dpi, filter }: RenderedPage): Promise<Buffer> {
+  return rawOf(image)
+    .withMetadata({ density: dpi })
+    .png({ compressionLevel: 6, ...(filter === 'ink' && { palette: true, colours: 2 }) })
+    .toBuffer();
+}
+
+export const jpeg = ({ image, dpi }: RenderedPage): Promise<Buffer> =>
+  rawOf(image).jpeg({ quality: 80 }).withMetadata({ density: dpi }).toBuffer();
+
+export function asTiffPage({ image, widthMm, heightMm, filter }: RenderedPage): TiffPage {
+  if (filter !== 'ink') return { kind: 'pixels', widthMm, heightMm, raster: image };
+  return { kind: 'group4', width: image.width, height: image.height, widthMm, heightMm, bytes: encodeGroup4(packBits(image)) };
+}
+
+async function small(raster: Raster, quality: number): Promise<SmallJpeg> {
+  const { width, height, channels } = raster;
+  return { width, height, components: channels === 1 ? 1 : 3, bytes: await rawOf(raster).jpeg({ quality }).toBuffer() };
+}
+
+/** A page as it lies in a PDF; two-level ones stay as they are, however light it is to be. */
+export async function pdfPage({ image, widthMm, heightMm, filter, words, dpi }: WordedPage, how?: Lighter): Promise<PageImage> {
+  const common = { width: image.width, height: image.height, widthMm, heightMm, ...(words && { words }) };
+  if (filter === 'ink') return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
+  const quality = how ? Math.round(how.quality * 100) : 80;
+  const layers = how?.layered ? layersOf(image, dpi) : null;
+  if (layers) {
+    const [background, ink] = await Promise.all([small(layers.background, quality), small(layers.ink, quality)]);
+    return {
+      ...common,
+      kind: 'layered',
+      maskWidth: layers.mask.width,
+      maskHeight: layers.mask.height,
+      bytes: encodeGroup4(packBits(layers.mask)),
+      background,
+      ink,
+    };
+  }
+  const width = how ? Math.max(1, Math.min(image.width, Math.round((widthMm / 25.4) * how.dpi))) : image.width;
+  const height = Math.max(1, Math.round((image.height * width) / image.width));
+  const bytes = await rawOf(image).resize({ width, height, fit: 'fill' }).jpeg({ quality }).toBuffer();
+  return { ...common, width, height, kind: 'jpeg', components: image.channels === 1 ? 1 : 3, bytes };
+}
+
+const layered = lighterTries.find((how) => how.layered)!;
+
+/**
+ * A PDF of finished pages.
+ *
+ * @param most bytes that it may have: then it is made lighter until it does.
+ * @returns the file, and whether it has become as light as it was to be.
+ */
+export async function pdfOf(pages: readonly WordedPage[], meta: PdfMeta, { asLayers = false, most = Infinity } = {}) {
+  const made = async (how?: Lighter) => writePdf(await Promise.all(pages.map((page) => pdfPage(page, how))), meta);
+  let bytes = await made(asLayers ? layered : undefined);
+  for (const how of lighterTries) {
+    if (bytes.length <= most) break;
+    bytes = await made(how);
+  }
+  return { bytes, fits: bytes.length <= most };
+}
