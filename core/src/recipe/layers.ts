@@ -70,38 +70,42 @@ function darkerThan(below: Plane, { width, height, data }: Raster): Raster {
  * The page in blocks of `step` dots, each the mean of those that are ink, or of those that are not. Next to the edge between both a dot is a mixture of them: it
  * counts only where there is no other, and the darker the ink is, the more. Blocks without any take what their neighbours have.
  */
-function meanOf({ width, height, channels, data }: Raster, mask: Raster, wanted: 0 | 255, step: number): Raster {
+function meanOf({ width, height, channels, data }: Raster, { data: mask }: Raster, wanted: 0 | 255, step: number): Raster {
   const used = channels === 1 ? 1 : 3;
+  const green = used === 1 ? 0 : 1;
   const [w, h] = [Math.ceil(width / step), Math.ceil(height / step)];
   const out = createRaster(w, h, used);
   const known = new Uint8Array(w * h);
-  const on = (x: number, y: number) =>
-    mask.data[Math.max(0, Math.min(height - 1, y)) * width + Math.max(0, Math.min(width - 1, x))] === wanted;
-  const sure = new Float64Array(used);
-  const mixed = new Float64Array(used);
-  for (let by = 0, i = 0; by < h; by++)
-    for (let bx = 0; bx < w; bx++, i++) {
-      sure.fill(0);
-      mixed.fill(0);
-      let [n, m] = [0, 0];
-      // Thin strokes have no dot that is ink alone: their darkest come nearest.
-      const weight = (at: number) => (wanted ? 1 : (256 - (used === 1 ? data[at] : data[at + 1])) ** 3);
-      for (let y = by * step; y < Math.min(height, (by + 1) * step); y++)
-        for (let x = bx * step; x < Math.min(width, (bx + 1) * step); x++) {
-          if (mask.data[y * width + x] !== wanted) continue;
-          const inside = on(x - 1, y) && on(x + 1, y) && on(x, y - 1) && on(x, y + 1);
-          const sums = inside ? sure : mixed;
-          const at = (y * width + x) * channels;
-          const w = weight(at);
-          if (inside) n += w;
-          else m += w;
-          for (let c = 0; c < used; c++) sums[c]! += w * data[at + c];
+  // Of each block of a row of them: its dots' sum in each channel and their weight, of those that are sure and of the mixtures.
+  const sums = new Float64Array(w * 2 * (used + 1));
+  for (let by = 0; by < h; by++) {
+    sums.fill(0);
+    const bottom = Math.min(height, (by + 1) * step);
+    for (let y = by * step; y < bottom; y++)
+      for (let bx = 0, x = 0; bx < w; bx++)
+        for (const right = Math.min(width, x + step); x < right; x++) {
+          const i = y * width + x;
+          if (mask[i] !== wanted) continue;
+          const inside = (x === 0 || mask[i - 1] === wanted) && (x === width - 1 || mask[i + 1] === wanted) && (y === 0 || mask[i - width] === wanted) && (y === height - 1 || mask[i + width] === wanted); // prettier-ignore
+          // Of paper there is more beside it.
+          if (wanted && !inside) continue;
+          const p = i * channels;
+          const dark = 256 - data[p + green];
+          // Thin strokes have no dot that is ink alone: their darkest come nearest.
+          const weight = wanted ? 1 : dark * dark * dark;
+          const to = (bx * 2 + (inside ? 0 : 1)) * (used + 1);
+          for (let c = 0; c < used; c++) sums[to + c] += weight * data[p + c];
+          sums[to + used] += weight;
         }
-      // Of paper there is more beside it.
-      if (!n && (wanted || !m)) continue;
-      known[i] = 1;
-      for (let c = 0; c < used; c++) out.data[i * used + c] = n ? sure[c] / n : mixed[c] / m;
+    for (let bx = 0; bx < w; bx++) {
+      const sure = bx * 2 * (used + 1);
+      const from = sums[sure + used] ? sure : sure + used + 1;
+      const weight = sums[from + used];
+      if (!weight) continue;
+      known[by * w + bx] = 1;
+      for (let c = 0; c < used; c++) out.data[(by * w + bx) * used + c] = sums[from + c] / weight;
     }
+  }
   spread(out, known);
   return out;
 }
