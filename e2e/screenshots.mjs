@@ -36,9 +36,14 @@ const quiet = async () => {
 };
 const leaves = (n) =>
   page.waitForFunction((count) => document.querySelectorAll('[data-testid=leaf] img').length >= count, n, { timeout: 60_000 });
+/** From the shelf, wherever on it a document stands. */
+const open = async (document) => {
+  await page.getByPlaceholder('Search names, words, dates').fill(document);
+  await page.getByTestId('document-row').filter({ hasText: document }).first().click();
+};
 const send = async (document, place) => {
   await page.goto(base);
-  await page.getByText(document).first().click();
+  await open(document);
   await page.getByRole('button', { name: 'Send', exact: true }).click();
   await page.getByRole('checkbox', { name: /Workshop/ }).waitFor();
   for (const box of await page.getByRole('checkbox').all()) {
@@ -54,7 +59,7 @@ try {
   await page.getByText('Chandlery receipt').first().waitFor({ timeout: 60_000 });
   await quiet();
   await page.getByText('Bring in the demo').click();
-  await page.getByText('Paint chart 2026').waitFor({ timeout: 120_000 });
+  await page.getByTestId('document-row').filter({ hasText: 'Slip and Tide 2026' }).waitFor({ timeout: 120_000 });
   await quiet();
 
   await send('Hull survey Wren', [/Yard records/, /Owner and insurer/]);
@@ -79,11 +84,11 @@ try {
   await shot('outbox');
 
   await page.goto(base);
-  await page.getByText('Paint chart 2026').waitFor();
+  await page.getByTestId('document-row').filter({ hasText: 'Slip and Tide 2026' }).waitFor();
   await quiet();
   await page.waitForTimeout(6000);
   await shot('shelf');
-  await page.getByText('Hull survey Wren').first().click();
+  await open('Hull survey Wren');
   await leaves(3);
   await shot('proof');
   await page.getByTestId('leaf').nth(1).click();
@@ -176,7 +181,7 @@ try {
   await page.getByRole('button', { name: 'Back to the camera' }).click();
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(base);
-  await page.getByText('Hull survey Wren').first().click();
+  await open('Hull survey Wren');
   await leaves(3);
   await page.getByTestId('leaf').nth(0).click();
   await page.getByRole('tab', { name: 'Finish' }).click();
