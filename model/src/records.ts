@@ -374,7 +374,7 @@ export const settingsSchema = z.object({
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */
   folders: z.optional(z.record(z.string(), z.string())),
-  /** Cover slips that were printed here, or followed once; the last one first. */
+  /** Cover slips that were printed here, or followed once, by all that they say (see `slipKey`); the last one first. */
   slips: z.optional(z.array(id)),
   /** Hints that somebody has done or put away. */
   hintsDone: z.optional(z.array(z.string())),

@@ -24,7 +24,8 @@ export const slipSchema = z.object({
 });
 export type Slip = z.infer<typeof slipSchema>;
 
-export const writeSlip = (slip: Slip): string => JSON.stringify(slip);
+/** Its fields always in one order, so that the same slip is the same text. */
+export const writeSlip = (slip: Slip): string => JSON.stringify(slipSchema.parse(slip));
 
 /** What a code says, if it is a slip's. */
 export function parseSlip(code: string): Slip | null {

@@ -18,7 +18,10 @@ import { saveBlob } from '../work/saveBlob';
 import { drawSlip } from './drawSlip';
 import type { TypedFor } from './PlaceDetails';
 import { PlacesToChoose, useDetails } from './PlacesToChoose';
-import { keepSlip } from '../work/slips';
+import { keepSlip, slipKey } from '../work/slips';
+
+/** Of the picture beside what is typed: it is drawn anew with every letter. */
+const previewDpi = 110;
 
 /** Makes a cover slip: a sheet that, photographed in front of pages, says what they are called and where they go. */
 export function SlipSheet({ onClose }: { onClose: () => void }) {
@@ -47,7 +50,7 @@ export function SlipSheet({ onClose }: { onClose: () => void }) {
   }, [key]);
   useEffect(() => {
     let wanted = true;
-    void drawSlip(slip, say).then((canvas) => {
+    void drawSlip(slip, say, previewDpi).then((canvas) => {
       if (wanted) setPreview(canvas.toDataURL('image/png'));
     });
     return () => {
@@ -64,7 +67,7 @@ export function SlipSheet({ onClose }: { onClose: () => void }) {
       const canvas = await drawSlip(slip, say);
       const blob = await new Promise<Blob>((done, failed) => canvas.toBlob((made) => (made ? done(made) : failed(new Error('no picture'))), 'image/jpeg', 0.9)); // prettier-ignore
       // Before it leaves: a slip that was printed is known.
-      await dispatch(keepSlip(id));
+      await dispatch(keepSlip(await slipKey(slip)));
       await then({ blob, width: canvas.width, height: canvas.height, widthMm: slipSheet.widthMm, heightMm: slipSheet.heightMm });
     } catch (error) {
       dispatch(noticed({ code: 'notice.notMade', values: { reason: (error as Error).message } }));

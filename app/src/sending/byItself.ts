@@ -79,8 +79,9 @@ export class ByItself {
   private sent(): { summary: Summary; sender: Sender }[] {
     const { library } = this.getState();
     const folders = foldersOf({ library });
+    const some = Object.values(folders).some((f) => f.sendsTo);
     return Object.values(library.summary).flatMap((summary) => {
-      if (summary.deletedAt || summary.newer) return [];
+      if ((!some && !summary.sendsTo) || summary.deletedAt || summary.newer) return [];
       const sender = senderOf(folders, summary);
       return sender && this.done.get(summary.id) !== placesOf(sender) ? { summary, sender } : [];
     });

@@ -3,8 +3,6 @@ import { slipSheet, writeSlip, type Slip } from '@libretto/model/slip';
 import { fonts } from '../ui/tokens';
 import type { Say } from '../ui/words/words';
 
-const dpi = 300;
-const perMm = dpi / 25.4;
 const [ink, pale, rule] = ['#1f1a17', '#6b625a', '#b9b0a4'];
 /** Where the name's lines lie, mm. */
 const nameY = [64, 76, 88];
@@ -13,9 +11,10 @@ const right = slipSheet.widthMm - left;
 /** Modules of quiet zone round the code (ISO/IEC 18004). */
 const quiet = 4;
 
-/** Draws a cover slip as it is printed: 300 dpi. */
-export async function drawSlip(slip: Slip, say: Say): Promise<HTMLCanvasElement> {
+/** Draws a cover slip as it is printed. */
+export async function drawSlip(slip: Slip, say: Say, dpi = 300): Promise<HTMLCanvasElement> {
   const { widthMm, heightMm, code, box, boxY } = slipSheet;
+  const perMm = dpi / 25.4;
   const canvas = document.createElement('canvas');
   canvas.width = Math.round(widthMm * perMm);
   canvas.height = Math.round(heightMm * perMm);

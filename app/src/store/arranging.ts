@@ -106,7 +106,7 @@ export function followSlip(document: Document, slip: Page, said: SlipSaid) {
     const now = new Date().toISOString();
     const at = document.pageIds.indexOf(slip.id);
     const behind = document.pageIds.slice(at + 1);
-    const apart = at > 0 && behind.length > 0;
+    const apart = at > 0;
     const id = apart ? newId() : document.id;
     const name = said.name || (apart ? document.name : '');
     const ops: Op[] = [{ op: 'take', id: document.id, pages: [slip.id] }, setOp('page', slip.id, 'deletedAt', now)];

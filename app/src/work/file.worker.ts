@@ -153,7 +153,7 @@ const sizeOf = ({ blob, layers }: FilePage) => blob.size + (layers ? layers.back
 async function parted(page: FilePage, quality: number): Promise<FilePage> {
   const raster = await pixelsOf(page.blob);
   const layers = layersOf(raster, (raster.width / page.widthMm) * mmPerInch);
-  if (!layers) return encoded(page, 200, quality);
+  if (!layers) return encoded(page, 300, quality);
   const [background, ink] = await Promise.all([pictureOf(layers.background, quality), pictureOf(layers.ink, quality)]);
   const mask = encodeGroup4(packBits(layers.mask));
   const made: FilePage = {

@@ -101,11 +101,21 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
       dispatch(textKnown({ pageId: page.id, look: text.look }));
     });
     if (slip) {
-      // Seldom there: not worth a place in the first load.
-      const { takeSlip } = await import('./slips');
-      await dispatch(takeSlip(page.id, slip));
+      slips.set(page.id, slip);
+      await dispatch(followSlips());
     }
     return text;
+  };
+}
+
+/** Cover slips that were read and may not be followed yet, by their pages. */
+const slips = new Map<string, SeenSlip>();
+
+function followSlips() {
+  return async (dispatch: AppDispatch): Promise<void> => {
+    // Seldom there: not worth a place in the first load.
+    const { takeSlip } = await import('./slips');
+    for (const [pageId, slip] of [...slips]) if (await dispatch(takeSlip(pageId, slip))) slips.delete(pageId);
   };
 }
 
@@ -140,6 +150,7 @@ export function readAhead(store: Store): void {
   const next = async (): Promise<void> => {
     if (held) return wait(quietMs);
     if (running) return;
+    if (slips.size) await store.dispatch(followSlips());
     const page = unread(store.getState()).find((p) => failed.get(p.id) !== textLook(p));
     if (!page) return;
     running = true;
