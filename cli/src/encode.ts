@@ -56,20 +56,35 @@ export async function pdfPage({ image, widthMm, heightMm, filter, words, dpi }: 
   return { ...common, width, height, kind: 'jpeg', components: image.channels === 1 ? 1 : 3, bytes };
 }
 
-const layered = lighterTries.find((how) => how.layered)!;
+/** How a layered page is made. */
+export const layered = lighterTries.find((how) => how.layered)!;
+
+/** A page that may have to be made lighter, without loss and far smaller than its samples. */
+export interface KeptPage extends Omit<WordedPage, 'image'> {
+  png: Buffer;
+}
+
+export async function keptPage({ image, ...page }: WordedPage): Promise<KeptPage> {
+  return { ...page, png: await rawOf(image).png({ compressionLevel: 3 }).toBuffer() };
+}
+
+async function pageOf({ png: kept, ...page }: KeptPage): Promise<WordedPage> {
+  const { data, info } = await sharp(kept).raw().toBuffer({ resolveWithObject: true });
+  return { ...page, image: { width: info.width, height: info.height, channels: info.channels as 1 | 3, data } };
+}
 
 /**
- * A PDF of finished pages.
+ * A PDF of so many bytes at most, made lighter until it is.
  *
- * @param most bytes that it may have: then it is made lighter until it does.
  * @returns the file, and whether it has become as light as it was to be.
  */
-export async function pdfOf(pages: readonly WordedPage[], meta: PdfMeta, { asLayers = false, most = Infinity } = {}) {
-  const made = async (how?: Lighter) => writePdf(await Promise.all(pages.map((page) => pdfPage(page, how))), meta);
-  let bytes = await made(asLayers ? layered : undefined);
-  for (const how of lighterTries) {
+export async function pdfUnder(pages: readonly KeptPage[], meta: PdfMeta, most: number, first?: Lighter) {
+  let bytes = new Uint8Array();
+  for (const how of [first, ...lighterTries]) {
+    const images: PageImage[] = [];
+    for (const page of pages) images.push(await pdfPage(await pageOf(page), how));
+    bytes = (await writePdf(images, meta)) as Uint8Array<ArrayBuffer>;
     if (bytes.length <= most) break;
-    bytes = await made(how);
   }
   return { bytes, fits: bytes.length <= most };
 }

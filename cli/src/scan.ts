@@ -3,14 +3,14 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { analysePage, findPages, finish, flatten, sidesNear, wholeAsRead, type Filter, type Outline } from '@libretto/core';
-import { writeTiff, zipOf, type TiffPage } from '@libretto/formats';
+import { writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
 import { wordFormats, writeWords } from '@libretto/formats/words/index';
 import type { Block } from '@libretto/model/content';
 import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
-import { asTiffPage, jpeg, pdfOf, png, type WordedPage } from './encode';
+import { asTiffPage, jpeg, keptPage, layered, pdfPage, pdfUnder, png, type KeptPage } from './encode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
@@ -65,7 +65,8 @@ export async function scanCommand(args: string[]): Promise<number> {
   const given = values.quads ? await readQuads(values.quads) : null;
   const engine = asWords || (values.text && asPdf) ? nodeEngine() : null;
   let code = 0;
-  const finished: WordedPage[] = [];
+  const images: PageImage[] = [];
+  const kept: KeptPage[] = [];
   const tiff: TiffPage[] = [];
   const pictures: Buffer[] = [];
   const texts: Block[][] = [];
@@ -95,8 +96,11 @@ export async function scanCommand(args: string[]): Promise<number> {
           continue;
         }
         if (asTiff) tiff.push(asTiffPage(page));
-        else if (asPdf) finished.push({ ...page, ...(read && { words: wordsOf(read, page) }) });
-        else if (asPictures) pictures.push(await (ending.startsWith('.j') ? jpeg(page) : png(page)));
+        else if (asPdf) {
+          const worded = { ...page, ...(read && { words: wordsOf(read, page) }) };
+          if (values.under === undefined) images.push(await pdfPage(worded, values.layered ? layered : undefined));
+          else kept.push(await keptPage(worded));
+        } else if (asPictures) pictures.push(await (ending.startsWith('.j') ? jpeg(page) : png(page)));
         else await writeFile(path.join(out, `${path.parse(file).name}-${i + 1}.png`), await png(page));
       }
     } catch (error) {
@@ -106,7 +110,7 @@ export async function scanCommand(args: string[]): Promise<number> {
   }
   await engine?.end();
   if (asFile) {
-    if (!finished.length && !tiff.length && !texts.length && !pictures.length) {
+    if (!images.length && !kept.length && !tiff.length && !texts.length && !pictures.length) {
       console.error(`${out}: not written, there is no page`);
       return 1;
     }
@@ -131,8 +135,10 @@ export async function scanCommand(args: string[]): Promise<number> {
     } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
     else {
       const meta = { title, created: now, changed: now, ...(password && { password }) };
-      const most = values.under === undefined ? Infinity : under * 1e6;
-      const { bytes, fits } = await pdfOf(finished, meta, { asLayers: values.layered, most });
+      const { bytes, fits } =
+        values.under === undefined
+          ? { bytes: await writePdf(images, meta), fits: true }
+          : await pdfUnder(kept, meta, under * 1e6, values.layered ? layered : undefined);
       await writeFile(out, bytes);
       if (!fits) {
         console.error(
