@@ -417,9 +417,9 @@ export const de: Catalogue = {
     freePhotos_one: 'Fotos eines angekommenen Dokuments aufgeben',
     freePhotos_other: 'Fotos von {{count}} angekommenen Dokumenten aufgeben',
     freeAsk_one:
-      'Die fertigen Seiten eines Dokuments bleiben und können wieder gesendet werden. Kanten, Aussehen und Einträge lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
+      'Die fertigen Seiten eines Dokuments bleiben und können wieder gesendet werden. Kanten, Aussehen und Zeichen lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
     freeAsk_other:
-      'Die fertigen Seiten von {{count}} Dokumenten bleiben und können wieder gesendet werden. Kanten, Aussehen und Einträge lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
+      'Die fertigen Seiten von {{count}} Dokumenten bleiben und können wieder gesendet werden. Kanten, Aussehen und Zeichen lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
     freeYes: 'Aufgeben',
     freeing: 'Dokument {{done}} von {{total}}',
     freeingLabel: 'Aufgegebene Fotos',
