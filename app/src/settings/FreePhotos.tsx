@@ -52,9 +52,12 @@ export function FreePhotos({ onFreed }: { onFreed: () => void }) {
           </View>
         </View>
       ) : (
-        <Action style={{ alignSelf: 'flex-start' }} onPress={() => setAsking(true)}>
-          {say('room.freePhotos', { count: ids.length })}
-        </Action>
+        <>
+          <Text style={{ color: t.pencil }}>{say('room.freeAbout', { count: ids.length })}</Text>
+          <Action style={{ alignSelf: 'flex-start' }} onPress={() => setAsking(true)}>
+            {say('room.freePhotos')}
+          </Action>
+        </>
       )}
     </>
   );

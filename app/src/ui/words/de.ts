@@ -414,8 +414,9 @@ export const de: Catalogue = {
     levelAlready: 'Die Zeilen sind schon gerade, oder es gibt keine, an denen es zu sehen wäre',
   },
   room: {
-    freePhotos_one: 'Fotos eines angekommenen Dokuments aufgeben',
-    freePhotos_other: 'Fotos von {{count}} angekommenen Dokumenten aufgeben',
+    freeAbout_one: 'Ein Dokument ist angekommen: Um es wieder zu senden, genügen die fertigen Seiten.',
+    freeAbout_other: '{{count}} Dokumente sind angekommen: Um sie wieder zu senden, genügen die fertigen Seiten.',
+    freePhotos: 'Ihre Fotos aufgeben',
     freeAsk_one:
       'Die fertigen Seiten eines Dokuments bleiben und können wieder gesendet werden. Kanten, Aussehen und Zeichen lassen sich nicht mehr ändern: Die Fotos sind endgültig weg.',
     freeAsk_other:

@@ -452,8 +452,9 @@ export const enMore = {
     use_other: 'Rename {{count}}',
   },
   room: {
-    freePhotos_one: 'Let go of the photographs of one document that has arrived',
-    freePhotos_other: 'Let go of the photographs of {{count}} documents that have arrived',
+    freeAbout_one: 'One document has arrived: its finished pages are enough to send it again.',
+    freeAbout_other: '{{count}} documents have arrived: their finished pages are enough to send them again.',
+    freePhotos: 'Let their photographs go',
     freeAsk_one:
       'The finished pages of one document stay, and can be sent again. Their edges, look and marks can no longer be changed: the photographs are gone for good.',
     freeAsk_other:
