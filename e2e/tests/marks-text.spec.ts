@@ -4,7 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, listen, order, settled } from './walk';
+import { begin, bringIn, demoPhoto, listen, order, resting, settled } from './walk';
+
+type Box = Record<'x' | 'y' | 'width' | 'height', number>;
 
 /** Saves the open document to a file, with all that was read on its `pages` pages. */
 async function saved(page: Page, pages: number): Promise<string> {
@@ -48,12 +50,15 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
   // Covered: the dealer's name, half a line of the page.
   await page.getByTestId('leaf').first().click();
   await page.getByRole('tab', { name: 'Text' }).click();
-  await expect(page.getByRole('document', { name: 'The words of the page' }).getByText('Marram', { exact: true })).toBeAttached();
-  const sheet = (await page.getByRole('document', { name: 'The words of the page' }).boundingBox())!;
-  const name = (await page
-    .getByRole('document', { name: 'The words of the page' })
-    .getByText('Marram', { exact: true })
-    .boundingBox())!;
+  const words = page.getByRole('document', { name: 'The words of the page' });
+  await expect(words.getByText('Marram', { exact: true })).toBeAttached();
+  // In one go: the screen may be laid out anew between two.
+  const [name, sheet] = (await words.getByText('Marram', { exact: true }).evaluate((word) =>
+    [word, word.closest('[role=document]')!].map((e) => {
+      const { x, y, width, height } = e.getBoundingClientRect();
+      return { x, y, width, height };
+    }),
+  )) as [Box, Box];
   await page.getByLabel('Find on this page').fill('larch');
   await expect(page.getByText('1 place', { exact: true })).toBeVisible();
 
@@ -74,7 +79,7 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
   const stage = page.locator('[data-testid=marks-stage][aria-busy=false] canvas');
   await expect(stage).toBeVisible({ timeout: 60_000 });
   await page.getByRole('radio', { name: 'Cover' }).click();
-  const canvas = (await stage.boundingBox())!;
+  const canvas = await resting(stage);
   const across = (x: number) => canvas.x + ((x - sheet.x) / sheet.width) * canvas.width;
   const down = (y: number) => canvas.y + ((y - sheet.y) / sheet.height) * canvas.height;
   const draw = async () => {
@@ -121,9 +126,7 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
   await expect(page.getByText('1 place', { exact: true })).toBeVisible();
   // Taken back, it is there again.
   await page.getByLabel('Undo').first().click();
-  await expect(page.getByRole('document', { name: 'The words of the page' }).getByText('Marram', { exact: true })).toBeAttached({
-    timeout: 120_000,
-  });
+  await expect(words.getByText('Marram', { exact: true })).toBeAttached({ timeout: 120_000 });
   expect(elsewhere).toEqual([]);
   expect(errors).toEqual([]);
 });
