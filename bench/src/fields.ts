@@ -1,4 +1,4 @@
-import { contactFields, contactOf, suggestionsOf, type ContactField } from '@libretto/text';
+import { contactFields, contactOf, suggestionsOf, sureParts, type ContactField } from '@libretto/text';
 import { cardLayouts, cardSheet, firstPage, firstPageKinds } from './fieldSheets';
 import { readSheets } from './printed';
 
@@ -45,21 +45,32 @@ export async function benchCards(each: number, keep?: string): Promise<void> {
 }
 
 /**
- * First pages of ten kinds of paper, photographed by our renderer and read: whether title, date and number are among the first three suggestions of their kind, and the first; and of first ones said to be sure (0.9) how many are wrong.
+ * First pages of ten kinds of paper, photographed by our renderer and read: whether title, date and number are among the first three suggestions of their kind, and the first; of first ones said to be sure (0.9) how many are wrong; and how many names would be filled in unasked, and wrongly.
  *
  * @param each pages of each kind; @param keep folder for what was read.
  */
 export async function benchNames(each: number, keep?: string): Promise<void> {
   const pages = firstPageKinds.flatMap((kind) => Array.from({ length: each }, (_, i) => firstPage(kind, i + 1)));
   const sums = new Map<string, { three: number; first: number; asked: number; sure: number; wrong: number }>();
+  const kinds = ['title', 'date', 'number'] as const;
+  const same = (part: (typeof kinds)[number], said: string, wanted: string) =>
+    part === 'title' ? bare(said).includes(bare(wanted)) : bare(said) === bare(wanted);
+  const filled = { asked: 0, filled: 0, wrong: 0 };
   await readSheets(pages, 'names', keep, (page, read) => {
     const found = read ? suggestionsOf(read.lines, read.height) : [];
-    for (const part of ['title', 'date', 'number'] as const) {
+    const sure = sureParts(found, kinds);
+    filled.asked++;
+    if (sure) {
+      filled.filled++;
+      const wrong = kinds.filter((part) => sure[part] && !(page.truth[part] && same(part, sure[part], page.truth[part])));
+      if (wrong.length) filled.wrong++;
+      if (process.env.SHOW && wrong.length) console.log(`${page.id} filled in wrongly: ${wrong.map((part) => `${sure[part]} for ${page.truth[part]}`).join(' | ')}`); // prettier-ignore
+    }
+    for (const part of kinds) {
       const wanted = page.truth[part];
       if (!wanted) continue;
       const its = found.filter((s) => s.kind === part);
-      const right = (text: string | undefined) =>
-        text !== undefined && (part === 'title' ? bare(text).includes(bare(wanted)) : bare(text) === bare(wanted));
+      const right = (text: string | undefined) => text !== undefined && same(part, text, wanted);
       const first = its[0];
       if (process.env.SHOW && !right(first?.text)) console.log(`${page.id} ${part}: ${wanted} — said: ${its.map((s) => s.text).join(' | ')}`); // prettier-ignore
       for (const row of [part, page.kind, 'all']) {
@@ -80,6 +91,7 @@ export async function benchNames(each: number, keep?: string): Promise<void> {
     console.log(
       `${row.padEnd(22)}${(s.three / s.asked).toFixed(3)}        ${(s.first / s.asked).toFixed(3)}   ${s.wrong} of ${s.sure}`,
     );
+  console.log(`filled in unasked      ${filled.filled} of ${filled.asked} pages, ${filled.wrong} of them wrong`);
   const all = sums.get('all')!;
-  console.log(JSON.stringify({ amongThree: +(all.three / all.asked).toFixed(3), first: +(all.first / all.asked).toFixed(3), sureAndWrong: +(all.wrong / Math.max(1, all.sure)).toFixed(3) })); // prettier-ignore
+  console.log(JSON.stringify({ amongThree: +(all.three / all.asked).toFixed(3), first: +(all.first / all.asked).toFixed(3), sureAndWrong: +(all.wrong / Math.max(1, all.sure)).toFixed(3), filled: +(filled.filled / filled.asked).toFixed(3), filledWrong: +(filled.wrong / Math.max(1, filled.filled)).toFixed(3) })); // prettier-ignore
 }

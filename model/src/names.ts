@@ -67,6 +67,8 @@ export function firstName(at: Date): string {
 /** Whether nobody has named it yet: what `firstName` gives. */
 const unnamed = /^(\d{4}-\d{2}-\d{2}) Scan \d{2}\.\d{2}$/;
 
+export const isUnnamed = (name: string): boolean => unnamed.test(name);
+
 /** A name with a part that was read off the page: a date comes to its front, in place of the one there; what else it is is added. What nobody has named gets it instead of "Scan". */
 export function nameWith(name: string, { kind, text }: { kind: 'date' | 'title' | 'number'; text: string }): string {
   const fresh = unnamed.exec(name);

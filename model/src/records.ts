@@ -219,6 +219,8 @@ export const documentSchema = z.object({
   v: z.literal(1),
   id,
   name: z.string().check(z.minLength(1), z.maxLength(200)),
+  /** The name that it was given unasked, as it was read; '' once somebody has said what is right. */
+  nameRead: z.optional(z.string().check(z.maxLength(200))),
   pageIds: z.array(id),
   createdAt: instant,
   changedAt: instant,
@@ -370,6 +372,8 @@ export const settingsSchema = z.object({
   installOffered: z.optional(z.boolean()),
   /** How names are built; without it, as `firstNamePattern` says. */
   namePattern: z.optional(namePatternSchema),
+  /** Whether names that are read without a doubt are given unasked; without it, yes. */
+  namesUnasked: z.optional(z.boolean()),
   /** Mail addresses that were typed, the last used first. */
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */

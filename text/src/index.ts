@@ -9,7 +9,7 @@ export { onPaper } from './places';
 export { readPage, type PageText, type ReadOptions } from './read';
 export { tablesIn, type PagePlaces, type Table, type TableCell } from './tables';
 export { around, type Line, type Recognised, type Rect, type Word } from './words';
-export { datesIn, suggestionsOf, type Suggestion } from './suggest';
+export { datesIn, suggestionsOf, sureParts, type Suggestion } from './suggest';
 export { contactOf, isCard } from './cards';
 export { contactFields, type ContactField, type ContactPart } from './contact';
 export { codeMeaning } from './codeMeaning';

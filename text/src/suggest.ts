@@ -8,6 +8,8 @@ export interface Suggestion {
   box: Rect;
   /** Probability that it was read right: that of its least sure word. */
   right: number;
+  /** Nothing else on the page could as well be it. */
+  alone: boolean;
 }
 
 /** A line as it was read; boxes in any unit, the page `height` of them high. */
@@ -88,6 +90,8 @@ const headingRatio = 1.35;
 const upper = 0.6;
 const sureTitle = 0.8;
 const mostTitle = 60;
+/** A heading as high as this share of the highest may as well be the title. */
+const rivalHeight = 0.85;
 /** What stands further from its neighbour than so many letters is something else: a number beside a heading. */
 const widestGap = 4;
 /** So many others beside it on its row, and it is a table's, not a heading. */
@@ -126,6 +130,7 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
         kind: 'date' as const,
         text: date,
         // A date by itself, or signed, is the paper's own; one that says until when is not.
+        maybe: due || !!guess,
         rank:
           (texts[i]!.length < 32 ? 2 : 0) +
           (/\b(?:date[d]?|datum|signed|den|le|am)\b/i.test(texts[i]!) ? 1 : 0) -
@@ -170,18 +175,46 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
       ? [{ kind: 'number' as const, text: m[1]!, rank: 0, ...part(line, texts[i]!.indexOf(m[1]!, m.index), m[1]!.length) }]
       : [];
   });
-  const best = (list: readonly (Suggestion & { rank: number })[], most: number) =>
-    [...list]
-      .sort((a, b) => b.rank - a.rank)
-      .filter((s, i, all) => all.findIndex((o) => o.text === s.text) === i)
-      .slice(0, most)
-      .map(({ kind, text, box, right }): Suggestion => ({ kind, text, box, right }));
+  type Ranked = Omit<Suggestion, 'alone'> & { rank: number; maybe?: boolean };
+  /** The likeliest of a kind; `rival` says whether another one may as well be meant as the first. */
+  const best = (list: readonly Ranked[], most: number, rival: (first: Ranked, other: Ranked) => boolean) => {
+    const all = [...list].sort((a, b) => b.rank - a.rank).filter((s, i, sorted) => sorted.findIndex((o) => o.text === s.text) === i); // prettier-ignore
+    return all.slice(0, most).map(({ kind, text, box, right, maybe }, i): Suggestion => ({
+      kind,
+      text,
+      box,
+      right,
+      alone: i === 0 && !maybe && !all.slice(1).some((other) => rival(all[0]!, other)),
+    }));
+  };
   return [
-    ...best(dates, 2),
+    // One that says until when is no rival.
+    ...best(dates, 2, (_, other) => !other.maybe),
     ...best(
-      titles.filter((t) => t.rank > 0),
+      titles.filter((t) => t.rank > 0).map((t) => ({ ...t, maybe: t.rank < 10 })),
       2,
+      (first, other) => other.rank > 10 && other.rank - 10 > rivalHeight * (first.rank - 10),
     ),
-    ...best(numbers, 1),
+    ...best(numbers, 1, () => true),
   ];
+}
+
+/** As sure as this each part must be read to be taken unasked. */
+const sureRead = 0.93;
+
+/**
+ * Of what was found the parts that can stand in a name before anybody has looked: each read surely, and nothing else on the page that could be meant. Null where that leaves
+ * a doubt about one that `wanted` asks for; only a title may not be missing, and of a number one is kept that is sure.
+ */
+export function sureParts(
+  found: readonly Suggestion[],
+  wanted: readonly Suggestion['kind'][],
+): Partial<Record<Suggestion['kind'], string>> | null {
+  const parts: Partial<Record<Suggestion['kind'], string>> = {};
+  for (const kind of new Set(wanted)) {
+    const first = found.find((s) => s.kind === kind);
+    if (first && first.alone && first.right >= sureRead) parts[kind] = first.text;
+    else if (kind === 'title' || (kind === 'date' && first)) return null;
+  }
+  return parts.title ? parts : null;
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import type { Document, Page } from '@libretto/model';
 import { placePages, sendPages, type Target } from '../store/arranging';
 import { useApp, useAppDispatch } from '../store/store';
@@ -8,7 +8,7 @@ import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
 import { Heading } from '../ui/Heading';
 import { Over } from '../ui/Over';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { SearchField } from '../ui/SearchField';
 import { Sign } from '../ui/Sign';
 import { Stitches } from '../ui/Stitches';
@@ -64,10 +64,7 @@ export function MoveSheet({ document, all, pages, onClose, onMoved }: MoveSheetP
         <Heading level={2} variant="titleLarge">
           {say(copy ? 'select.copyTitle' : 'select.moveTitle', { count: pages.length })}
         </Heading>
-        <PressRow role="switch" checked={copy} label={say('select.copy')} onPress={() => setCopy(!copy)}>
-          <Text style={{ flex: 1 }}>{say('select.copy')}</Text>
-          <Switch value={copy} />
-        </PressRow>
+        <SwitchRow label={say('select.copy')} on={copy} onPress={() => setCopy(!copy)} />
         {copy || !rest.length ? null : (
           <View style={{ gap: 8 }}>
             <Text variant="labelLarge">{say('select.here')}</Text>

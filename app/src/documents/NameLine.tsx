@@ -9,6 +9,7 @@ import { useTokens } from '../ui/theme';
 import { corner, fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { NameSuggestions } from './lazy';
+import { NameRead } from './NameRead';
 
 export interface NameLineProps {
   document: Document;
@@ -24,9 +25,15 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
   const say = useSay();
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
+  const [opened, setOpened] = useState('');
   const first = useApp((s) => s.library.page[document.pageIds[0] ?? '']);
+  const open = () => {
+    setOpened(document.name);
+    setDraft(document.name);
+  };
   const keep = () => {
-    if (draft !== null) void dispatch(renameDocument(document, draft));
+    // What has become of the name meanwhile stays, if nothing was typed.
+    if (draft !== null && draft !== opened) void dispatch(renameDocument(document, draft));
     setDraft(null);
   };
   if (draft !== null)
@@ -69,14 +76,17 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
       </div>
     );
   return (
-    <View style={{ flexDirection: 'row', alignItems: 'center' }}>
-      {/* The pencil is the control; for a finger the name is one too. */}
-      <div style={{ display: 'contents' }} onClick={() => setDraft(document.name)}>
-        <Heading level={level} variant={large ? 'headlineMedium' : 'titleLarge'} style={{ flexShrink: 1 }}>
-          {extension ? `${document.name}.${extension}` : document.name}
-        </Heading>
-      </div>
-      <IconAction icon="pencil" size={20} label={say('document.rename')} onPress={() => setDraft(document.name)} />
+    <View>
+      <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+        {/* The pencil is the control; for a finger the name is one too. */}
+        <div style={{ display: 'contents' }} onClick={open}>
+          <Heading level={level} variant={large ? 'headlineMedium' : 'titleLarge'} style={{ flexShrink: 1 }}>
+            {extension ? `${document.name}.${extension}` : document.name}
+          </Heading>
+        </div>
+        <IconAction icon="pencil" size={20} label={say('document.rename')} onPress={open} />
+      </View>
+      {document.nameRead === document.name ? <NameRead document={document} /> : null}
     </View>
   );
 }

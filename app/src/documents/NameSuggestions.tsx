@@ -2,15 +2,16 @@ import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Text, TouchableRipple } from 'react-native-paper';
 import type { Page } from '@libretto/model';
-import { suggestionsOf, type Suggestion } from '@libretto/text/suggest';
+import type { Suggestion } from '@libretto/text/suggest';
 import { Snippet } from '../ui/Snippet';
 import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
+import { suggestionsIn } from '../work/naming';
 import { usePageImage } from '../work/usePageImage';
 import { usePageText } from '../work/usePageText';
-import { nameFrom, readWords, sure } from './readNames';
+import { nameFrom, sure } from './readNames';
 import { usePattern } from './usePattern';
 
 export interface NameSuggestionsProps {
@@ -22,8 +23,6 @@ export interface NameSuggestionsProps {
   scannedAt: string;
 }
 
-const whole = 10_000;
-
 /** What was read on the first page and belongs into the name, each with the spot of the page that it was read from: a touch takes it. */
 export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggestionsProps) {
   const t = useTokens();
@@ -33,7 +32,7 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
   const { url, image } = usePageImage(page, 'screen');
   const folder = useApp((s) => s.library.summary[page.documentId]?.folder);
   const pattern = usePattern(folder);
-  const found = useMemo(() => suggestionsOf(readWords(text), whole), [text]);
+  const found = useMemo(() => suggestionsIn(text), [text]);
   if (state === 'reading')
     return (
       <Text role="status" variant="bodySmall" style={{ color: t.pencil, paddingTop: 6 }}>

@@ -2,7 +2,6 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { Checkbox, Text } from 'react-native-paper';
 import { patternIn, type Summary } from '@libretto/model';
-import { suggestionsOf } from '@libretto/text/suggest';
 import { renameDocuments } from '../store/editing';
 import { foldersOf } from '../store/filing';
 import { openDocument } from '../store/open';
@@ -13,8 +12,9 @@ import { Sheet } from '../ui/Sheet';
 import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
+import { suggestionsIn } from '../work/naming';
 import { isReadable, readText } from '../work/reading';
-import { nameFrom, readWords } from './readNames';
+import { nameFrom } from './readNames';
 import { usePattern } from './usePattern';
 
 interface Found {
@@ -50,11 +50,7 @@ export function RenameSheet({
         const first = page[document[id]?.pageIds[0] ?? ''];
         const text = isReadable(first) ? await dispatch(readText(first)).catch(() => null) : null;
         if (gone) return;
-        const { name, unsure, read } = nameFrom(
-          suggestionsOf(readWords(text), 10_000),
-          patternIn(folders, folder, everywhere),
-          createdAt,
-        );
+        const { name, unsure, read } = nameFrom(suggestionsIn(text), patternIn(folders, folder, everywhere), createdAt);
         setFound((all) => ({ ...all, [id]: read && name ? { name, unsure } : null }));
         // Nobody takes a doubtful name unseen.
         if (unsure) setLeft((all) => new Set([...all, id]));

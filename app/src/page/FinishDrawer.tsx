@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { Image, Pressable, View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import { filterIds, type FilterId, type Page, type Touch } from '@libretto/model';
 import { Action } from '../ui/Action';
 import { usePageImage } from '../work/usePageImage';
 import { setFinish, tidyPage, unpaintPage } from '../store/editing';
 import { useAppDispatch } from '../store/store';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
 import { useArrows } from '../ui/useArrows';
@@ -118,15 +118,12 @@ export function FinishDrawer({ page, details, width, adjusting, others, all, pai
         {filterIds.map(card)}
       </div>
       {used === 'original' || used === 'picture' ? null : (
-        <PressRow role="switch" checked={tidy} label={say('finish.tidy')} onPress={() => void dispatch(tidyPage(page, !tidy))}>
-          <View style={{ flex: 1 }}>
-            <Text>{say('finish.tidy')}</Text>
-            <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {tidy && image?.tidied ? say('finish.tidied', { count: image.tidied }) : say('finish.tidyAbout')}
-            </Text>
-          </View>
-          <Switch value={tidy} />
-        </PressRow>
+        <SwitchRow
+          label={say('finish.tidy')}
+          about={tidy && image?.tidied ? say('finish.tidied', { count: image.tidied }) : say('finish.tidyAbout')}
+          on={tidy}
+          onPress={() => void dispatch(tidyPage(page, !tidy))}
+        />
       )}
       {used === 'original' || used === 'picture' ? null : (
         <View role="group" aria-label={say('finish.byHand')} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}>

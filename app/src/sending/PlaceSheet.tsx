@@ -1,13 +1,13 @@
 import { useEffect, useState } from 'react';
 import { useForm, useWatch, type Resolver } from 'react-hook-form';
 import { Pressable, ScrollView, View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import { mailLimitBytes, placeFormSchema, type Place, type PlaceForm, type TryAnswer } from '@libretto/model';
 import { Action } from '../ui/Action';
 import { Field, type FieldProps } from '../ui/Field';
 import { Heading } from '../ui/Heading';
 import { Over } from '../ui/Over';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { Sign } from '../ui/Sign';
 import { useTokens } from '../ui/theme';
 import { problemInWords } from '../ui/words/format';
@@ -230,24 +230,16 @@ function Form({ kind, place, onKept }: { kind: Place['kind']; place: Place | nul
             <View style={{ flex: 3 }}>{line('host', { placeholder: say('places.example.host') })}</View>
             <View style={{ flex: 1 }}>{line('port', { inputMode: 'numeric', maxLength: 5 })}</View>
           </View>
-          <PressRow
-            role="switch"
-            checked={typed.secure}
+          <SwitchRow
             label={say('places.secure')}
+            about={say('places.secureAbout')}
+            on={typed.secure}
             onPress={() => {
               setValue('secure', !typed.secure);
               // The ports of mail submission with TLS from the start and with STARTTLS (RFC 8314, 3.3; RFC 6409).
               if (typed.port === (typed.secure ? '465' : '587')) setValue('port', typed.secure ? '587' : '465');
             }}
-          >
-            <View style={{ flex: 1 }}>
-              <Text>{say('places.secure')}</Text>
-              <Text variant="bodySmall" style={{ color: t.pencil }}>
-                {say('places.secureAbout')}
-              </Text>
-            </View>
-            <Switch value={typed.secure} />
-          </PressRow>
+          />
           {line('limitMb', { inputMode: 'decimal', maxLength: 6 })}
         </>
       )}

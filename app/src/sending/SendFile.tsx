@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { View } from 'react-native';
-import { SegmentedButtons, Switch, Text } from 'react-native-paper';
+import { SegmentedButtons, Text } from 'react-native-paper';
 import {
   fitsMail,
   formatEndings,
@@ -17,7 +17,7 @@ import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
 import { useApp, useAppDispatch } from '../store/store';
 import { Choice } from '../ui/Choice';
 import { Field } from '../ui/Field';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { Progress } from '../ui/Progress';
 import { useTokens } from '../ui/theme';
 import { fileSize, problemAlone } from '../ui/words/format';
@@ -150,22 +150,12 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
         </View>
       ) : null}
       {format === 'pdf' ? (
-        <PressRow
-          role="switch"
-          checked={searchable}
+        <SwitchRow
           label={say('send.searchable')}
+          about={searchable && read < pages.length ? say('send.stillReading', { done: read, total: pages.length }) : null}
+          on={searchable}
           onPress={() => void dispatch(setSearchable(document, !searchable))}
-        >
-          <View style={{ flex: 1 }}>
-            <Text>{say('send.searchable')}</Text>
-            {searchable && read < pages.length ? (
-              <Text variant="bodySmall" style={{ color: t.pencil }}>
-                {say('send.stillReading', { done: read, total: pages.length })}
-              </Text>
-            ) : null}
-          </View>
-          <Switch value={searchable} />
-        </PressRow>
+        />
       ) : words && read < pages.length ? (
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('send.stillReadingText', { done: read, total: pages.length })}
@@ -173,26 +163,16 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
       ) : null}
       {format === 'pdf' ? (
         <>
-          <PressRow
-            role="switch"
-            checked={locking}
+          <SwitchRow
             label={say('send.password.on')}
+            about={locking ? say('send.password.about') : null}
+            on={locking}
             onPress={() => {
               setLocking(!locking);
               setTyped('');
               onPassword(locking ? '' : null);
             }}
-          >
-            <View style={{ flex: 1 }}>
-              <Text>{say('send.password.on')}</Text>
-              {locking ? (
-                <Text variant="bodySmall" style={{ color: t.pencil }}>
-                  {say('send.password.about')}
-                </Text>
-              ) : null}
-            </View>
-            <Switch value={locking} />
-          </PressRow>
+          />
           {locking ? (
             <Field
               autoFocus

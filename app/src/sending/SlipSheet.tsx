@@ -1,13 +1,13 @@
 import { useEffect, useMemo, useState } from 'react';
-import { Image, View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Image } from 'react-native';
+import { Text } from 'react-native-paper';
 import { mostSlipPlaces, slipSheet, type Slip } from '@libretto/model/slip';
 import { newId } from '../store/ids';
 import { noticed } from '../store/session';
 import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { Sheet } from '../ui/Sheet';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
@@ -98,15 +98,12 @@ export function SlipSheet({ onClose }: { onClose: () => void }) {
         </Text>
       ) : null}
       {slip.places.length ? (
-        <PressRow role="switch" checked={pen} label={say('slip.pen')} onPress={() => setPen(!pen)}>
-          <View style={{ flex: 1 }}>
-            <Text>{say('slip.pen')}</Text>
-            <Text variant="bodySmall" style={{ color: t.pencil }}>
-              {say(pen ? 'slip.penAbout' : 'slip.noPenAbout')}
-            </Text>
-          </View>
-          <Switch value={pen} />
-        </PressRow>
+        <SwitchRow
+          label={say('slip.pen')}
+          about={say(pen ? 'slip.penAbout' : 'slip.noPenAbout')}
+          on={pen}
+          onPress={() => setPen(!pen)}
+        />
       ) : null}
       {preview ? (
         <Image

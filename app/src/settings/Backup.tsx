@@ -1,9 +1,9 @@
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { Switch, Text } from 'react-native-paper';
+import { Text } from 'react-native-paper';
 import { useApp } from '../store/store';
 import { Action } from '../ui/Action';
-import { PressRow } from '../ui/PressRow';
+import { SwitchRow } from '../ui/SwitchRow';
 import { Progress } from '../ui/Progress';
 import { useTokens } from '../ui/theme';
 import { problemInWords } from '../ui/words/format';
@@ -28,10 +28,7 @@ export function Backup() {
   return (
     <View style={{ gap: 10 }}>
       <Text style={{ color: t.pencil }}>{say('backup.about')}</Text>
-      <PressRow role="switch" checked={pdfs} label={say('backup.pdfs')} onPress={() => setPdfs(!pdfs)}>
-        <Text style={{ flex: 1 }}>{say('backup.pdfs')}</Text>
-        <Switch value={pdfs} />
-      </PressRow>
+      <SwitchRow label={say('backup.pdfs')} on={pdfs} onPress={() => setPdfs(!pdfs)} />
       {asked !== null ? (
         <View role="alert" style={{ gap: 8 }}>
           <Text>{say('backup.covered', { count: asked })}</Text>

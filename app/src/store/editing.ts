@@ -216,10 +216,22 @@ export function takeTwinOut(document: Document, page: Page, check: Check, twin: 
   ); // prettier-ignore
 }
 
+const nameOp = (id: string, field: 'name' | 'nameRead', value: string): Op => ({ op: 'set', kind: 'document', id, path: [field], value }); // prettier-ignore
+
 export function renameDocument(document: Pick<Document, 'id' | 'name'>, name: string) {
   const clean = name.replace(/\s+/g, ' ').trim().slice(0, 200);
   if (!clean || clean === document.name) return nothing();
-  return step('name', document.id, [{ op: 'set', kind: 'document', id: document.id, path: ['name'], value: clean }]);
+  return step('name', document.id, [nameOp(document.id, 'name', clean)]);
+}
+
+/** A document gets the name that was read on it, unasked. */
+export function nameDocument({ id }: Pick<Document, 'id'>, name: string) {
+  return change({ documentIds: [id], ops: [nameOp(id, 'name', name), nameOp(id, 'nameRead', name)] });
+}
+
+/** Somebody has said whether the name that was read is right: if not, it is called as it was. */
+export function answerName({ id }: Pick<Document, 'id'>, before?: string) {
+  return change({ documentIds: [id], ops: [...(before ? [nameOp(id, 'name', before)] : []), nameOp(id, 'nameRead', '')] });
 }
 
 /** Several documents get their names in one step. */

@@ -51,9 +51,11 @@ export async function textOfPage(page: Page): Promise<ReadText | null> {
 export function readText(page: Page, { language }: { language?: keyof typeof languages } = {}) {
   return async (dispatch: AppDispatch): Promise<ReadText | null> => {
     let text: ReadText | null = null;
+    let known = true;
     let slip: SeenSlip | undefined;
     await lockedHere(`libretto-read:${page.id}`, async () => {
       text = language ? null : await textOfPage(page);
+      known = text !== null;
       if (!text) {
         const photo = await getPhoto(page.photoId);
         if (!photo) return;
@@ -103,6 +105,9 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
     if (slip) {
       slips.set(page.id, slip);
       await dispatch(followSlips());
+    } else if (text && !known) {
+      const { nameUnasked } = await import('./naming');
+      await dispatch(nameUnasked(page.id, text));
     }
     return text;
   };

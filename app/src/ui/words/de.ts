@@ -1169,6 +1169,11 @@ export const de: Catalogue = {
     example: 'Zum Beispiel: {{name}}',
     exampleTitle: 'Lieferschein',
     empty: 'Bitte einen Teil hinzufügen, sonst bleiben Namen, wie sie sind.',
+    unasked: 'Von der Seite gelesen',
+    right: 'Stimmt',
+    takeBack: 'Zurücknehmen',
+    give: 'Von selbst benennen',
+    giveAbout: 'Ein neues Dokument erhält seinen Namen, sobald die erste Seite gelesen und daran nichts fraglich ist.',
     byPattern: 'Nach dem Muster: {{name}}',
   },
   backup: {

@@ -735,6 +735,11 @@ export const enMore = {
     exampleTitle: 'Delivery docket',
     empty: 'Add a part, or names stay as they are.',
     byPattern: 'By the pattern: {{name}}',
+    unasked: 'Read off the page',
+    right: 'That is right',
+    takeBack: 'Take back',
+    give: 'Name by itself',
+    giveAbout: 'A new document is named as soon as its first page has been read, if nothing about that is in doubt.',
   },
   backup: {
     title: 'Backup',
