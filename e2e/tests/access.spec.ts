@@ -9,7 +9,10 @@ async function violations(page: Page): Promise<string[]> {
     await page.emulateMedia({ colorScheme });
     // What comes and goes is judged once it is there.
     await page.waitForTimeout(400);
-    const { violations: found } = await new AxeBuilder({ page }).analyze();
+    const axe = new AxeBuilder({ page }).options({ preload: false });
+    // Of the other theme only what depends on its colours.
+    if (colorScheme === 'dark') axe.withRules(['color-contrast', 'link-in-text-block']);
+    const { violations: found } = await axe.analyze();
     for (const { id, nodes } of found)
       lines.push(`${colorScheme} ${id}: ${nodes.map((n) => n.target.join(' ')).join(' | ')}: ${nodes[0]!.html.slice(0, 160)}`);
   }
@@ -31,7 +34,7 @@ test('every screen, light and dark: nothing that axe-core knows of is in anybody
   await expect(page.getByText('Each photograph becomes a page')).toBeVisible();
   await clean(page, /^Bring in photographs · Libretto$/);
   await bringIn(page, ['hull-survey-1', 'hull-survey-2'].map(smallPhoto));
-  await clean(page, /Scan .* · Libretto$/);
+  await clean(page, /^\d{4}-\d\d-\d\d .* · Libretto$/);
   await page.getByLabel('More for page 1').click();
   await expect(page.getByRole('menuitem', { name: 'Move later' })).toBeVisible();
   expect(await violations(page)).toEqual([]);
@@ -82,7 +85,7 @@ test('every screen, light and dark: nothing that axe-core knows of is in anybody
   await page.goto('/');
   await page.getByTestId('document-row').last().click();
   await expect(page.getByTestId('leaf').locator('img')).toHaveCount(2, { timeout: 60_000 });
-  await clean(page, /Scan/);
+  await clean(page, /^\d{4}-\d\d-\d\d /);
   await page.getByTestId('leaf').first().click();
   await expect(page.getByTestId('edges-stage')).toBeVisible();
   await clean(page, /^Page 1/);

@@ -72,7 +72,7 @@ test('the tab is closed in the middle of bringing in: every page that was shown 
   await page.close({ runBeforeUnload: false });
   const again = await context.newPage();
   await begin(again, '/');
-  await again.getByText(/Scan/).first().click();
+  await again.getByTestId('document-row').first().click();
   await expect.poll(() => again.getByTestId('leaf').count()).toBeGreaterThanOrEqual(shown);
   await settled(again, await again.getByTestId('leaf').count());
 });

@@ -34,12 +34,14 @@ test('two tabs on one document: each shows what the other does; a page that one 
   await one.getByRole('button', { name: 'Undo' }).first().click();
   await expect(two.getByRole('heading', { name: 'Dockets of the week' })).toBeVisible();
 
-  // The upload takes its time; meanwhile the second tab starts anew, and again.
+  // The upload is held until the second tab has started anew, and again.
   let uploads = 0;
+  let letGo = () => {};
+  const held = new Promise<void>((resolve) => (letGo = resolve));
   await context.route('**/api/deliveries/**', async (route) => {
     if (route.request().method() !== 'PUT') return route.continue();
     uploads++;
-    await new Promise((resolve) => setTimeout(resolve, 2500));
+    await held;
     await route.continue();
   });
   await one.getByRole('button', { name: 'Send', exact: true }).click();
@@ -49,6 +51,8 @@ test('two tabs on one document: each shows what the other does; a page that one 
   await two.goto('/outbox');
   await expect(two.getByTestId('delivery-sending')).toBeVisible();
   await two.reload();
+  await expect(two.getByTestId('delivery-sending')).toBeVisible();
+  letGo();
   await expect(one.getByTestId('delivery-arrived')).toBeVisible({ timeout: 60_000 });
   await expect(two.getByTestId('delivery-arrived')).toBeVisible();
   expect(uploads).toBe(1);

@@ -42,7 +42,7 @@ test('saving to the device hands out the same kind of file, with a safe name', a
   await page.getByRole('checkbox', { name: /This device/ }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save to this device' }).click();
-  expect((await download).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\d Scan \d\d\.\d\d\.pdf$/);
+  expect((await download).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\d [^:/]+\.pdf$/);
 });
 
 test('at wide size the shelf stands beside the pages; with a page open the page has the room', async ({ page }) => {

@@ -34,7 +34,7 @@ test('the tab is closed after page six and opened again: six pages, and the run 
   await page.close();
   const again = await context.newPage();
   await begin(again, '/');
-  await again.getByText(/Scan/).first().click();
+  await again.getByTestId('document-row').first().click();
   await settled(again, 6);
   await again.getByRole('button', { name: 'Add pages' }).click();
   await expect(again.getByTestId('tray-leaf')).toHaveCount(6);

@@ -8,7 +8,7 @@ import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
-import { suggestionsIn } from '../work/naming';
+import { suggestionsIn } from '../work/suggesting';
 import { usePageImage } from '../work/usePageImage';
 import { usePageText } from '../work/usePageText';
 import { nameFrom, sure } from './readNames';

@@ -12,7 +12,7 @@ import { Sheet } from '../ui/Sheet';
 import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
 import { useSay } from '../ui/words/words';
-import { suggestionsIn } from '../work/naming';
+import { suggestionsIn } from '../work/suggesting';
 import { isReadable, readText } from '../work/reading';
 import { nameFrom } from './readNames';
 import { usePattern } from './usePattern';

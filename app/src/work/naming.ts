@@ -1,20 +1,11 @@
 import { firstNamePattern, isUnnamed, nameByPattern, patternIn } from '@libretto/model';
-import { suggestionsOf, sureParts, type Suggestion } from '@libretto/text/suggest';
+import { sureParts, type Suggestion } from '@libretto/text/suggest';
 import { nameDocument } from '../store/editing';
 import type { ReadText } from '../store/files';
 import { foldersOf } from '../store/filing';
 import { settingsId } from '../store/library';
 import type { AppDispatch, RootState } from '../store/store';
-
-const whole = 10_000;
-
-/** What was read on a page as words in lines, for what looks for names in it. */
-const readWords = (text: ReadText | null | undefined) =>
-  (text?.lines ?? []).map((line) => ({
-    words: line.map(([word, x, y, width, height, confidence]) => ({ text: word, box: { x, y, width, height }, confidence })),
-  }));
-
-export const suggestionsIn = (text: ReadText | null | undefined): Suggestion[] => suggestionsOf(readWords(text), whole);
+import { suggestionsIn } from './suggesting';
 
 /** What a pattern takes off the page. */
 const isRead = (kind: string): kind is Suggestion['kind'] => kind === 'date' || kind === 'title' || kind === 'number';
