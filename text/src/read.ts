@@ -54,6 +54,7 @@ export async function readPage(
 ): Promise<PageText> {
   const grey = asGrey(page);
   const dpi = (grey.width / widthMm) * 25.4;
+  if (isBlank(grey, dpi)) return { language, lines: [], text: '', rules: [], unread: 0 };
   const layout = layoutOf(grey, widthMm);
   const up = dpi < leastDpi ? enlargedDpi / dpi : 1;
   let bare: Raster | null = null;
@@ -99,6 +100,19 @@ export async function readPage(
     lines = linesOf(kept, used === 'columns');
   }
   return { language: in_, lines, text: textOf(lines), rules: layout.lines, unread: unread > told ? unread : 0 };
+}
+
+/** Of what stands out from the paper by so many levels there is less than so much: not one letter. */
+const standsOut = 40;
+const leastInkMm2 = 0.2;
+
+/** Whether nothing is on the page, as on the back of a sheet: the recogniser would look for seconds. */
+function isBlank({ data }: Raster, dpi: number): boolean {
+  const counts = new Uint32Array(256);
+  for (let i = 0; i < data.length; i++) counts[data[i]!]!++;
+  const paper = counts.indexOf(Math.max(...counts));
+  const out = counts.reduce((sum, n, level) => (Math.abs(level - paper) > standsOut ? sum + n : sum), 0);
+  return out < leastInkMm2 * (dpi / 25.4) ** 2;
 }
 
 /** The words with some of them read better; what was not read at all comes to its neighbours. */

@@ -164,7 +164,7 @@ test('what stays unread is said', async () => {
 
 test('a page in another language is read again in it; one that is set is not', async () => {
   const german = 'Das Schiff wurde am Tag danach auf der Helling besichtigt auf Wunsch der Eignerin vor dem Wechsel der Versicherung und dem Verkauf'.split(' '); // prettier-ignore
-  const sheet = page(210, 297, () => {});
+  const sheet = page(210, 297, (ink) => ink(60, 60, 20, 2));
   const { engine, asked } = engineOf(() => [german.map((w, i) => said(w, { x: 80 + 30 * i, y: 120, width: 28, height: 8 }))]);
   expect((await readPage(sheet, engine, { widthMm: 210 })).language).toBe('deu');
   await readPage(sheet, engine, { widthMm: 210, language: 'fra', sure: true });
@@ -172,13 +172,24 @@ test('a page in another language is read again in it; one that is set is not', a
 });
 
 test('specks, rules and junk are no words; a nought between digits is one', async () => {
-  const sheet = page(210, 297, () => {});
+  const sheet = page(210, 297, (ink) => ink(60, 60, 20, 2));
   const at = (x: number): Rect => ({ x, y: 100, width: 20, height: 10 });
   const { engine } = engineOf(() => [[said('|', at(100)), said('E', { x: 0, y: 0, width: 9, height: 9 }), said('junk', at(200), 12), said('2O.11.2026', at(300)), said('word', at(400))]]); // prettier-ignore
   const read = await readPage(sheet, engine, { widthMm: 210 });
   expect(read.text).toBe('20.11.2026\tword');
   const nothing = engineOf(() => [[said('|', at(100))]]);
   expect(await readPage(sheet, nothing.engine, { widthMm: 210 })).toMatchObject({ lines: [], text: '' });
+});
+
+test('a page with nothing on it is not given to the engine; one small mark on it is', async () => {
+  const back = createRaster(1654, 2339, 1);
+  back.data.forEach((_, i) => (back.data[i] = 236 + (i % 9)));
+  const { engine, asked } = engineOf(() => []);
+  expect(await readPage(back, engine, { widthMm: 210 })).toMatchObject({ lines: [], text: '', unread: 0 });
+  expect(asked).toEqual([]);
+  for (let y = 0; y < 16; y++) back.data.fill(150, (300 + y) * 1654 + 200, (300 + y) * 1654 + 203);
+  await readPage(back, engine, { widthMm: 210 });
+  expect(asked).not.toEqual([]);
 });
 
 test('the picture for the engine is an 8-bit BMP as Microsoft lays it out, rows from the bottom', () => {

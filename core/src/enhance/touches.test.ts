@@ -37,9 +37,10 @@ describe('a stroke stays on the print', () => {
     [[80, 90], [560, 90], [560, 760], [80, 760]],
     [[120, 60], [600, 130], [540, 780], [60, 740]],
   ]; // prettier-ignore
-  const recipes = quads.flatMap((quad) =>
-    ([0, 90, 180, 270] as const).flatMap((turn) => [false, true].map((mirror) => ({ quad, turn, mirror }))),
-  );
+  const recipes = quads
+    .flatMap((quad) => ([0, 90, 180, 270] as const).flatMap((turn) => [false, true].map((mirror) => ({ quad, turn, mirror }))))
+    // Each quad, turn and mirror in some; all sixteen take half a minute.
+    .filter((_, i) => i % 3 === 0);
 
   test.each(recipes)('after corners moved, turned and mirrored: %j', (recipe) => {
     const flat = flatten(blotted(), recipe, { dpi: 72 });
