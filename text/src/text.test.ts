@@ -164,7 +164,7 @@ test('what stays unread is said', async () => {
 
 test('a page in another language is read again in it; one that is set is not', async () => {
   const german = 'Das Schiff wurde am Tag danach auf der Helling besichtigt auf Wunsch der Eignerin vor dem Wechsel der Versicherung und dem Verkauf'.split(' '); // prettier-ignore
-  const sheet = page(210, 297, (ink) => ink(60, 60, 20, 2));
+  const sheet = page(210, 297, (ink) => ink(7, 10.3, 2, 0.5));
   const { engine, asked } = engineOf(() => [german.map((w, i) => said(w, { x: 80 + 30 * i, y: 120, width: 28, height: 8 }))]);
   expect((await readPage(sheet, engine, { widthMm: 210 })).language).toBe('deu');
   await readPage(sheet, engine, { widthMm: 210, language: 'fra', sure: true });
