@@ -44,7 +44,14 @@ test('over the running camera: look closely, turn, take again in place, discard 
 test('files and a PDF come in as pages of the run, a PDF’s pages at their own size', async ({ page }) => {
   await begin(page, '/capture');
   const pdf = await PDFDocument.create();
-  for (const [w, h] of [[595.28, 841.89], [612, 1008]] as const) pdf.addPage([w, h]).drawText('Mooring berth 12', { x: 60, y: 500, size: 40 }); // prettier-ignore
+  for (const [w, h] of [
+    [595.28, 841.89],
+    [612, 1008],
+  ] as const) {
+    const sheet = pdf.addPage([w, h]);
+    sheet.drawText('Mooring berth 12', { x: 60, y: 500, size: 40 });
+    sheet.drawText('Il1O0-8BS5', { x: 60, y: 470, size: 5 });
+  }
   const locked = Buffer.from('%PDF-1.7\nnothing that could be read');
   await page
     .getByTestId('file-input')
@@ -62,6 +69,11 @@ test('files and a PDF come in as pages of the run, a PDF’s pages at their own 
   await expect(page.getByText(/A4, Legal/)).toBeVisible();
   const [first] = await picturesOf(page, 'leaf');
   expect(await sheetSize(first!)).toBeCloseTo(210 / 297, 2);
+  // Its words are those of the file, also where no recogniser could tell the letters apart.
+  await page.getByTestId('leaf').first().click();
+  await page.getByRole('tab', { name: 'Text' }).click();
+  const words = page.getByRole('document', { name: 'The words of the page' });
+  await expect(words.getByText('Il1O0-8BS5', { exact: true })).toBeAttached({ timeout: 60_000 });
 });
 
 async function sheetSize(picture: Buffer): Promise<number> {

@@ -26,6 +26,8 @@ export interface ReadOptions {
   /** Read in this one at first; with `sure`, whatever the words look like. */
   language?: Language;
   sure?: boolean;
+  /** What stands on it, as its file says, px of the page: taken where it covers the print. */
+  words?: readonly { text: string; box: Rect }[];
 }
 
 /** More of the ink than this without a word: text is missing. */
@@ -50,7 +52,7 @@ const ways: Record<Way, readonly Way[]> = { columns: ['columns', 'block'], block
 export async function readPage(
   page: Raster,
   engine: Engine,
-  { widthMm, language = 'eng', sure = false }: ReadOptions,
+  { widthMm, language = 'eng', sure = false, words: brought = [] }: ReadOptions,
 ): Promise<PageText> {
   const grey = asGrey(page);
   const dpi = (grey.width / widthMm) * 25.4;
@@ -66,6 +68,15 @@ export async function readPage(
   };
   const missing = (blocks: readonly Recognised[][]) => unreadShare(layout, blocks.flat().map((w) => w.box), widthMm); // prettier-ignore
 
+  if (brought.length) {
+    const words = brought.map(({ text, box }): Word => ({ text, box, confidence: 1 }));
+    const unread = unreadShare(layout, words.map((w) => w.box), widthMm); // prettier-ignore
+    if (unread <= lost) {
+      const told = sure ? null : languageOf(words.map((w) => w.text).join(' '));
+      const lines = linesOf(columnsOf(words), layout.way === 'columns');
+      return { language: told ?? language, lines, text: textOf(lines), rules: layout.lines, unread: 0 };
+    }
+  }
   let used: Way = layout.way;
   let in_ = language;
   let blocks = await recognise(used, in_);
@@ -113,6 +124,17 @@ function isBlank({ data }: Raster, dpi: number): boolean {
   const paper = counts.indexOf(Math.max(...counts));
   const out = counts.reduce((sum, n, level) => (Math.abs(level - paper) > standsOut ? sum + n : sum), 0);
   return out < leastInkMm2 * (dpi / 25.4) ** 2;
+}
+
+/** Words in the order of their file, parted where it goes back up: there another column begins. */
+function columnsOf(words: readonly Word[]): Word[][] {
+  const columns: Word[][] = [];
+  words.forEach((word, i) => {
+    const before = words[i - 1]?.box;
+    if (!before || word.box.y + word.box.height < before.y - before.height) columns.push([]);
+    columns.at(-1)!.push(word);
+  });
+  return columns;
 }
 
 /** The words with some of them read better; what was not read at all comes to its neighbours. */

@@ -181,6 +181,29 @@ test('specks, rules and junk are no words; a nought between digits is one', asyn
   expect(await readPage(sheet, nothing.engine, { widthMm: 210 })).toMatchObject({ lines: [], text: '' });
 });
 
+describe('words that a file brings along', () => {
+  // Two columns of thirty lines, 4 px a millimetre.
+  const sheet = page(210, 297, (ink) => {
+    for (const x of [20, 110]) column(ink, x, 30, 80, 30);
+  });
+  const lines = [20, 110].flatMap((x) => Array.from({ length: 30 }, (_, i) => Array.from({ length: 5 }, (_w, k) => ({ text: `${x}/${i}/${k}`, box: { x: (x + 16 * k) * 4, y: (30 + 5 * i) * 4, width: 60, height: 8 } })))); // prettier-ignore
+  test('are taken, in its order where it has columns, and nothing is read', async () => {
+    const { engine, asked } = engineOf(() => []);
+    const read = await readPage(sheet, engine, { widthMm: 210, words: lines.flat() });
+    expect(asked).toEqual([]);
+    expect(read.lines.map((line) => line.words.map((w) => w.text).join(' '))).toEqual(
+      lines.map((line) => line.map((w) => w.text).join(' ')),
+    );
+    expect(new Set(read.lines.flatMap((line) => line.words.map((w) => w.confidence)))).toEqual(new Set([1]));
+  });
+
+  test('are not enough where much of the print has none', async () => {
+    const { engine, asked } = engineOf(() => [[said('word', { x: 240, y: 360, width: 90, height: 24 })]]);
+    await readPage(sheet, engine, { widthMm: 210, words: lines.slice(0, 20).flat() });
+    expect(asked).not.toEqual([]);
+  });
+});
+
 test('a page with nothing on it is not given to the engine; one small mark on it is', async () => {
   const back = createRaster(1654, 2339, 1);
   back.data.forEach((_, i) => (back.data[i] = 236 + (i % 9)));

@@ -43,7 +43,7 @@ export type Stored = Record<Shelf, number>;
 
 interface Files extends DBSchema {
   /** Photos as they came, with their record, so that a photo is never without its name. */
-  photos: { key: string; value: ((Bytes & { size?: number }) | AsBlob) & { record: Photo } };
+  photos: { key: string; value: ((Bytes & { size?: number }) | AsBlob) & { record: Photo; words?: readonly BroughtWord[] } };
   /** By photo id, the step that files a photo in its document, until it has been taken: written with the photo, in one transaction. */
   inbox: { key: string; value: Step };
   /** Cache of page images: may be thrown away at any time. */
@@ -58,6 +58,9 @@ interface Files extends DBSchema {
   /** What was read on pages, by page id. */
   texts: { key: string; value: ReadText };
 }
+
+/** A word that a file brings along: its box in px of the photo. */
+export type BroughtWord = [text: string, x: number, y: number, width: number, height: number];
 
 /** A word and where it stands: x, y, width and height in ten-thousandths of the page as it was shown, and the probability that it is right. */
 export type ReadWord = [text: string, x: number, y: number, width: number, height: number, right: number];
@@ -181,14 +184,17 @@ export async function withRoom<T>(write: () => Promise<T>): Promise<T> {
 // Photos -------------------------------------------------------------------------------------------------------------------------------------------
 
 /** Keeps a photo with the step that files it, in one transaction. Resolves when it lies on the disk, not merely in the browser's memory. */
-export async function putPhoto(record: Photo, blob: Blob, filing?: Step): Promise<void> {
-  const value = { ...(await bytesOf(blob)), record };
+export async function putPhoto(record: Photo, blob: Blob, filing?: Step, words?: readonly BroughtWord[]): Promise<void> {
+  const value = { ...(await bytesOf(blob)), record, ...(words?.length && { words }) };
   await withRoom(() => put('photos', record.id, value, 'strict', filing ? { inbox: filing } : {}));
 }
 export const getPhoto = async (id: string): Promise<Blob | undefined> => {
   const kept = await (await files()).get('photos', id);
   return kept && blobOf('bytes' in kept ? { ...kept, type: kept.record.type } : kept);
 };
+/** The words that a photo's file brought along. */
+export const getBroughtWords = async (id: string): Promise<readonly BroughtWord[]> =>
+  (await (await files()).get('photos', id))?.words ?? [];
 export const dropPhotos = (ids: readonly string[]) => drop('photos', ids);
 
 /** Photos that may not stand in their document yet, and how each is filed. */

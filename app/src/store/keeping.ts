@@ -1,6 +1,6 @@
 import { firstName, lookingPage, type Document, type Page, type Photo } from '@libretto/model';
 import { makeStep, take } from './change';
-import { filed, putPhoto } from './files';
+import { filed, putPhoto, type BroughtWord } from './files';
 import { newId } from './ids';
 import type { Op, Step } from './step';
 import type { AppDispatch, Extra, RootState } from './store';
@@ -14,6 +14,8 @@ export interface NewPicture {
   /** What is known of its page already; without it the photo is looked at. */
   page?: Partial<Page>;
   photo?: Pick<Photo, 'width' | 'height'>;
+  /** What its file says that stands on it. */
+  words?: readonly BroughtWord[];
 }
 
 export interface Keeping {
@@ -78,7 +80,7 @@ export function savePicture(documentId: string, picture: NewPicture, { insteadOf
         ...(insteadOf ? [{ op: 'take' as const, id: documentId, pages: [insteadOf.id] }, setDeleted(insteadOf.id, now)] : []),
       ],
     });
-    await untilSaved(putPhoto(photo, picture.blob, step));
+    await untilSaved(putPhoto(photo, picture.blob, step, picture.words));
     return { photo, page, step };
   };
 }

@@ -199,6 +199,18 @@ export function boundsOf(c: Pick<Pen, 'measureText' | 'font'>, mark: Mark, view:
 const roundMm = 2;
 const paperRank = 0.7;
 
+/** Whether a cover takes away some of a box on the page. */
+export function isUnder(
+  box: { x: number; y: number; width: number; height: number },
+  mark: Mark & { kind: 'cover' },
+  view: MarkView,
+): boolean {
+  const r = rectOf(mark, view);
+  const within = box.x >= r.x && box.y >= r.y && box.x + box.width <= r.x + r.width && box.y + box.height <= r.y + r.height;
+  const meets = box.x < r.x + r.width && box.y < r.y + r.height && box.x + box.width > r.x && box.y + box.height > r.y;
+  return mark.outside ? !within : meets;
+}
+
 /** Takes away what lies under a cover, or all but that, in the picture itself. */
 export function coverOver(image: Raster, mark: Mark & { kind: 'cover' }, view: MarkView): void {
   const r = rectOf(mark, view);

@@ -26,7 +26,9 @@ import {
 import { focalLength35 } from '@libretto/formats/exif';
 import { encodeGroup4, packBits } from '@libretto/formats/raster';
 import type { Mark } from '@libretto/model';
-import { coverOver, drawMark, noteFamily, type MarkView } from './markDrawing';
+import type { BroughtWord } from '../store/files';
+import { wordsOnPage } from './broughtWords';
+import { coverOver, drawMark, isUnder, noteFamily, type MarkView } from './markDrawing';
 
 /** A photo's pixels, and what its file tells of the lens. */
 interface DecodedPhoto extends Raster {
@@ -100,9 +102,16 @@ async function finished(photoId: string, blob: Blob, recipe: WorkRecipe, alone: 
   return recipe.marks ? { ...made, image: await withMarks(made.image, recipe.marks, page) } : made;
 }
 
+const viewOf = ({ width, height }: Raster, { map, widthMm }: FlatPage): MarkView => ({
+  width,
+  height,
+  pxPerMm: width / widthMm,
+  toPage: map.toPage,
+});
+
 /** A finished page with what was put on it by hand: what is covered is gone, whatever is made of the page. */
-async function withMarks(image: Raster, marks: readonly Mark[], { map, widthMm }: FlatPage): Promise<Raster> {
-  const view: MarkView = { width: image.width, height: image.height, pxPerMm: image.width / widthMm, toPage: map.toPage };
+async function withMarks(image: Raster, marks: readonly Mark[], page: FlatPage): Promise<Raster> {
+  const view = viewOf(image, page);
   for (const mark of marks) if (mark.kind === 'cover') coverOver(image, mark, view);
   const drawing = marks.filter((mark) => mark.kind !== 'cover');
   if (!drawing.length) return image;
@@ -312,8 +321,18 @@ const api = {
     return { chosen: analysis.choice.filter, why: analysis.choice.why, details, at };
   },
 
-  /** A page for reading: grey, evened, never two-level; and where it lies in the photo, as photo px of a grid of places over it. */
-  async readable(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, places: number) {
+  /**
+   * A page for reading: grey, evened, never two-level; where it lies in the photo, as photo px of a grid of places over it; and those of the words that its file brought along which stand on it
+   * and under no cover.
+   */
+  async readable(
+    photoId: string,
+    blob: Blob,
+    recipe: WorkRecipe,
+    alone: boolean,
+    places: number,
+    brought: readonly BroughtWord[],
+  ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
     const { image: bare, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
     // What is covered is not read.
@@ -321,7 +340,9 @@ const api = {
     const image = await withMarks(bare, covers, page);
     const photo = gridOver(page.map.toPhoto, places);
     const { width, height, channels, data } = image;
-    return Comlink.transfer({ raster: { width, height, channels, data }, widthMm, photo }, [data.buffer]);
+    const view = viewOf(image, page);
+    const words = wordsOnPage(brought, view).filter(({ box }) => !covers.some((mark) => isUnder(box, mark, view)));
+    return Comlink.transfer({ raster: { width, height, channels, data }, widthMm, photo, words }, [data.buffer]);
   },
 
   /** Lets the held pixels go. */

@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import { wordsOfRuns, type TextRun } from './pdfWords';
 import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist';
 
 // Bundled by scripts/build-pdf.mjs beside what pdf.js fetches as it needs it.
@@ -79,9 +80,13 @@ const api = {
     context.fillStyle = '#fff';
     context.fillRect(0, 0, width, height);
     await page.render({ canvas: null, canvasContext: context as never, viewport }).promise;
+    // A page that cannot say what stands on it is read like any other.
+    const text = await page.getTextContent().catch(() => null);
+    const runs = (text?.items ?? []).filter((item): item is TextRun & (typeof text & object)['items'][number] => 'str' in item);
+    const words = wordsOfRuns(runs, text?.styles ?? {}, viewport.transform);
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.92 });
     page.cleanup();
-    return { blob, width, height, widthMm: (points.width / 72) * 25.4, heightMm: (points.height / 72) * 25.4 };
+    return { blob, width, height, words, widthMm: (points.width / 72) * 25.4, heightMm: (points.height / 72) * 25.4 };
   },
 };
 

@@ -28,9 +28,11 @@ export async function* pdfPages(file: File, signal?: AbortSignal): AsyncGenerato
     const opened = await Promise.race([api.open(Comlink.transfer(bytes, [bytes])), broken]);
     if ('problem' in opened) throw new WorkProblem(`pdf-${opened.problem}`);
     for (let number = 1; number <= opened.pages && !signal?.aborted; number++) {
-      const { blob, width, height, widthMm, heightMm } = await Promise.race([api.page(number), broken]).catch((error: Error) => {
-        throw error instanceof WorkProblem ? error : new WorkProblem('pdf-page', { page: number });
-      });
+      const { blob, width, height, words, widthMm, heightMm } = await Promise.race([api.page(number), broken]).catch(
+        (error: Error) => {
+          throw error instanceof WorkProblem ? error : new WorkProblem('pdf-page', { page: number });
+        },
+      );
       const outline = { ...wholePhoto(width, height), confidence: 1 };
       const page: Partial<Page> = {
         state: 'ready',
@@ -38,7 +40,16 @@ export async function* pdfPages(file: File, signal?: AbortSignal): AsyncGenerato
         recipe: { v: 1, outline, turn: 0, filter: 'original', size: { widthMm, heightMm, name: nameOfSize(widthMm, heightMm) } },
       };
       const name = opened.pages > 1 ? `${file.name} (${number})` : file.name;
-      yield { blob, name, type: 'image/jpeg', page, photo: { width, height }, number, of: opened.pages };
+      yield {
+        blob,
+        name,
+        type: 'image/jpeg',
+        page,
+        photo: { width, height },
+        ...(words.length && { words }),
+        number,
+        of: opened.pages,
+      };
     }
   } finally {
     worker.terminate();

@@ -1,6 +1,6 @@
 import { shortHash, type Page } from '@libretto/model';
 import { languages } from '@libretto/text/languages';
-import { getPhoto, getText, photoGrid, putText, type ReadText, type ReadWord } from '../store/files';
+import { getBroughtWords, getPhoto, getText, photoGrid, putText, type ReadText, type ReadWord } from '../store/files';
 import { textKnown } from '../store/session';
 import type { AppDispatch, RootState, Store } from '../store/store';
 import { lockedHere } from '../store/tabs';
@@ -59,16 +59,21 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
       if (!text) {
         const photo = await getPhoto(page.photoId);
         if (!photo) return;
+        const brought = await getBroughtWords(page.photoId);
         const look = textLook(page);
         const {
           raster,
           widthMm,
           photo: places,
+          words,
         } = await pagePool.run(
-          (api) => api.readable(page.photoId, photo, workRecipe(page), page.alone, photoGrid),
+          (api) => api.readable(page.photoId, photo, workRecipe(page), page.alone, photoGrid, brought),
           priority.ahead - 1,
         );
-        const read = await readPool.run((api) => api.read(raster, { widthMm, ...(language && { language, sure: true }) }), 0);
+        const read = await readPool.run(
+          (api) => api.read(raster, { widthMm, words, ...(language && { language, sure: true }) }),
+          0,
+        );
         slip = read.slip;
         const [across, down] = [10_000 / raster.width, 10_000 / raster.height];
         const spot = (x: number, y: number) => [Math.round(x * across), Math.round(y * down)] as const;
