@@ -56,8 +56,29 @@ const rests = write(
   later.map((m) => m.code),
 );
 rmSync(web + common);
+/** Whether a lazy part can do without the shared file that comes later. */
+const laterIds = new Set(later.map((m) => m.id));
+function isByItself(name) {
+  const own = new Map(modulesOf(name).modules.map((m) => [m.id, m]));
+  const seen = new Set();
+  const queue = [...own.keys()];
+  for (let id; (id = queue.pop()) !== undefined;) {
+    if (seen.has(id)) continue;
+    seen.add(id);
+    if (laterIds.has(id)) return false;
+    queue.push(...((own.get(id) ?? known.get(id))?.needs ?? []));
+  }
+  return true;
+}
+const at = (name) => `/_expo/static/js/web/${name}`;
+const parts = names.filter((name) => name !== common && name !== entry && readFileSync(web + name, 'utf8').includes('__d('));
+const without = parts.filter((name) => first.includes(name) || isByItself(name));
 const html = readFileSync(page, 'utf8').replaceAll(common, start);
-const content = JSON.stringify({ file: `/_expo/static/js/web/${rests}`, without: first.map((name) => `/_expo/static/js/web/${name}`) }); // prettier-ignore
-writeFileSync(`${page}.new`, html.replace('</head>', `<meta name="later" content='${content}'/></head>`));
+const content = JSON.stringify({ file: at(rests), without: without.map(at) });
+// What the first screen asks for once its code runs is fetched beside it.
+const ahead = first.map((name) => `<link rel="preload" as="script" href="${at(name)}"/>`).join('');
+writeFileSync(`${page}.new`, html.replace('</head>', `${ahead}<meta name="later" content='${content}'/></head>`));
 renameSync(`${page}.new`, page);
-console.log(`${later.length} of ${modules.length} shared modules come later`);
+console.log(
+  `${later.length} of ${modules.length} shared modules come later; ${without.length} of ${parts.length} parts do without them`,
+);

@@ -15,6 +15,14 @@ let carrying = false;
 /** Long after the start, when nobody waits for anything. */
 const tidyAfterMs = 20_000;
 
+/** Behind the first drawing of the screen, at the latest after so long. */
+const idleMs = 4000;
+function whenIdle(work: () => void): void {
+  // WebKit has no idle time.
+  if ('requestIdleCallback' in window) requestIdleCallback(work, { timeout: idleMs });
+  else setTimeout(work, idleMs / 4);
+}
+
 /** Opens what is stored and goes on with unfinished work; again, if it failed. */
 export async function open(): Promise<void> {
   nameLostBy(say('lost'));
@@ -35,7 +43,7 @@ export async function open(): Promise<void> {
         },
         () => {},
       );
-    carry();
+    whenIdle(carry);
     const online = () => {
       store.dispatch(onlineChanged(navigator.onLine));
       if (navigator.onLine) carry();
