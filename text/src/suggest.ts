@@ -199,8 +199,8 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
   ];
 }
 
-/** As sure as this each part must be read to be taken unasked. */
-const sureRead = 0.93;
+/** As sure as this each part must be read to be taken unasked. A day has redundancy: misread, it is seldom another day. */
+const sureRead: Record<Suggestion['kind'], number> = { title: 0.93, date: 0.8, number: 0.92 };
 
 /**
  * Of what was found the parts that can stand in a name before anybody has looked: each read surely, and nothing else on the page that could be meant. Null where that leaves
@@ -213,7 +213,7 @@ export function sureParts(
   const parts: Partial<Record<Suggestion['kind'], string>> = {};
   for (const kind of new Set(wanted)) {
     const first = found.find((s) => s.kind === kind);
-    if (first && first.alone && first.right >= sureRead) parts[kind] = first.text;
+    if (first && first.alone && first.right >= sureRead[kind]) parts[kind] = first.text;
     else if (kind === 'title' || (kind === 'date' && first)) return null;
   }
   return parts.title ? parts : null;
