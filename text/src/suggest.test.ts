@@ -1,4 +1,4 @@
-import { datesIn, suggestionsOf, type SuggestLine } from './suggest';
+import { datesIn, suggestionsOf, sureParts, type SuggestLine } from './suggest';
 
 // Dates as they are written in the languages that ship (common practice); ISO 8601 for what they become.
 test.each([
@@ -79,4 +79,31 @@ test('the head of a table is no heading, however high its letters', () => {
     1000,
   );
   expect(found.filter((s) => s.kind === 'title').map((s) => s.text)).toEqual(['Delivery docket']);
+});
+
+test('a large heading is one though small lines stand beside it', () => {
+  const word = (text: string, x: number, y: number, height: number, width: number) => ({ text, box: { x, y, width, height }, confidence: 0.95 }); // prettier-ignore
+  const found = suggestionsOf(
+    [
+      {
+        words: [
+          word('Delivery', 60, 74, 52, 170),
+          word('docket', 240, 74, 41, 138),
+          word('No', 830, 75, 23, 30),
+          word('4471', 880, 75, 23, 60),
+        ],
+      },
+      { words: [word('19', 816, 115, 15, 14), word('November', 836, 115, 15, 67), word('2026', 908, 115, 15, 34)] },
+      ...['Marram & Pole', 'Staithe Road', 'Deliver to the yard'].map((text, i) => ({
+        words: text.split(' ').map((w, k) => word(w, 60 + 90 * k, 148 + 30 * i, 17, 80)),
+      })),
+    ],
+    1000,
+  );
+  expect(found.filter((s) => s.alone).map((s) => s.text)).toEqual(['2026-11-19', 'Delivery docket', '4471']);
+  expect(sureParts(found, ['date', 'title', 'number'])).toEqual({ date: '2026-11-19', title: 'Delivery docket', number: '4471' });
+  // Less surely read, a number is left out; a title may not be.
+  const doubtful = (kind: string) => found.map((s) => (s.kind === kind ? { ...s, right: 0.7 } : s));
+  expect(sureParts(doubtful('number'), ['title', 'number'])).toEqual({ title: 'Delivery docket' });
+  expect([sureParts(doubtful('title'), ['date', 'title']), sureParts(doubtful('date'), ['date', 'title'])]).toEqual([null, null]);
 });

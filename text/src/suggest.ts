@@ -146,8 +146,9 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
     top: Math.min(...words.map((w) => w.box.y)),
     bottom: Math.max(...words.map((w) => w.box.y + w.box.height)),
   }));
+  // Cells of a row are about as high as each other; beside a large heading several small lines may stand.
   const beside = ({ top, bottom }: (typeof spans)[number]) =>
-    spans.filter((s) => Math.min(bottom, s.bottom) - Math.max(top, s.top) > 0.5 * Math.min(bottom - top, s.bottom - s.top))
+    spans.filter((s) => Math.min(bottom, s.bottom) - Math.max(top, s.top) > 0.5 * Math.max(bottom - top, s.bottom - s.top))
       .length - 1;
   const heights = lines.flatMap((l) => l.words.map((w) => w.box.height)).sort((a, b) => a - b);
   const body = heights[heights.length >> 1] ?? 0;
