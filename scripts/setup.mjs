@@ -37,7 +37,7 @@ export function install() {
 /** The web app, unless it is built from the sources as they are. */
 export function build() {
   const mark = path.join(root, 'app', 'dist', '.libretto-build');
-  const sources = ['app', 'core', 'model', 'formats', 'demo/src'].flatMap((folder) => filesIn(path.join(root, folder)));
+  const sources = ['app', 'core', 'model', 'formats', 'text', 'demo/src'].flatMap((folder) => filesIn(path.join(root, folder)));
   const wanted = hashOf([...sources, path.join(root, 'package-lock.json')]);
   if (existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return;
   console.log('Building the app (one to four minutes) …');
