@@ -2,10 +2,10 @@
 export const filterIds = ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 export type FilterId = (typeof filterIds)[number];
 
-export const deliveryStates = ['waiting', 'sending', 'carrying', 'arrived', 'doubt', 'failed'] as const;
+export const deliveryStates = ['waiting', 'paused', 'sending', 'carrying', 'arrived', 'doubt', 'failed'] as const;
 export type DeliveryState = (typeof deliveryStates)[number];
-/** On its way: waiting here, being uploaded, or carried by the server. */
-export const isOpenDelivery = ({ state }: { state: DeliveryState }): boolean => state === 'waiting' || state === 'sending' || state === 'carrying'; // prettier-ignore
+/** On its way: waiting here, held up by somebody, being uploaded, or carried by the server. */
+export const isOpenDelivery = ({ state }: { state: DeliveryState }): boolean => state !== 'arrived' && state !== 'doubt' && state !== 'failed'; // prettier-ignore
 
 /** Somebody has to do something about it. What was cancelled is settled. */
 export const needsAttention = ({ state, reason }: { state: DeliveryState; reason?: { code: string } | undefined }): boolean => state === 'doubt' || (state === 'failed' && reason?.code !== 'cancelled'); // prettier-ignore

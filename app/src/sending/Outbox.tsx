@@ -20,7 +20,7 @@ import { fileSize, problemAlone, problemInWords, whenInWords } from '../ui/words
 import { useSay, type WordKey } from '../ui/words/words';
 import { saveBlob } from '../work/saveBlob';
 import { historyCsv, isSought, placesUsed } from './history';
-import { cancelSending, saidToHaveArrived, tryAgain } from './outbox';
+import { cancelSending, pauseSending, saidToHaveArrived, tryAgain } from './outbox';
 
 type Row = { kind: 'head'; key: string; title: WordKey } | { kind: 'delivery'; key: string; delivery: Delivery | null };
 
@@ -151,6 +151,16 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
     : addresses
       ? say('outbox.toAddresses', { place: d.place.name, addresses })
       : say('outbox.to', { place: d.place.name });
+  const again =
+    d.state === 'waiting'
+      ? 'outbox.tryNow'
+      : d.state === 'paused'
+        ? 'outbox.goOn'
+        : !failed
+          ? null
+          : d.state === 'doubt'
+            ? 'outbox.sendAgain'
+            : 'outbox.tryAgain';
   const cancel = async () => {
     if (!(await dispatch(cancelSending(d)))) dispatch(noticed({ code: 'notice.tooLateToCancel', values: { name: d.fileName } }));
   };
@@ -247,9 +257,14 @@ const DeliveryLeaf = memo(function DeliveryLeaf({ delivery: d }: { delivery: Del
                 {say('outbox.hasArrived')}
               </Button>
             ) : null}
-            {d.state === 'waiting' || failed ? (
+            {again ? (
               <Button mode="text" onPress={() => void dispatch(tryAgain(d))}>
-                {say(d.state === 'doubt' ? 'outbox.sendAgain' : failed ? 'outbox.tryAgain' : 'outbox.tryNow')}
+                {say(again)}
+              </Button>
+            ) : null}
+            {d.state === 'waiting' || d.state === 'sending' ? (
+              <Button mode="text" onPress={() => void dispatch(pauseSending(d))}>
+                {say('outbox.pause')}
               </Button>
             ) : null}
             {isOpenDelivery(d) ? (

@@ -41,8 +41,8 @@ export class Carrier {
       const forget = this.store.extra.onStored(({ changed }) => {
         const deliveries = changed.filter(([key]) => key.startsWith('delivery:')).map(([, record]) => record as Delivery);
         for (const { id, state, reason } of deliveries) {
-          // Taken back, here or in another tab.
-          if (state === 'failed' && this.under?.id === id) this.under.request.abort();
+          // Taken back or held up, here or in another tab.
+          if ((state === 'failed' || state === 'paused') && this.under?.id === id) this.under.request.abort();
           if (state === 'failed' && reason?.code === 'cancelled') void dropOutgoing([id]).catch(() => {});
           if (state === 'waiting' && !reason) this.forgetPause(id);
         }
@@ -130,7 +130,8 @@ export class Carrier {
     const answer = await this.upload(delivery, file);
     // Taken back meanwhile: what has arrived all the same is said, since it lies there; what the server has by now is asked back.
     const now = await stored();
-    if (now?.state !== 'sending' && !(answer.state === 'arrived' || answer.state === 'doubt')) {
+    const paused = now?.state === 'paused';
+    if (now?.state !== 'sending' && !paused && !(answer.state === 'arrived' || answer.state === 'doubt')) {
       if (answer.state === 'carrying') {
         const after = await asked(id, 'DELETE').catch(() => null);
         if (after && after.state !== 'failed') await learn(factsOf(after, delivery));
@@ -138,6 +139,8 @@ export class Carrier {
       return;
     }
     const facts = 'problem' in answer ? { state: 'waiting' as const, reason: answer.problem } : factsOf(answer, delivery);
+    // Held up too late it has gone its way; else it stays where it is.
+    if (paused && facts.state === 'waiting') return;
     if (facts.state === 'waiting') this.pause(id, attempts);
     if (!(await learn(facts))) this.pause(id, attempts);
     else if (facts.state === 'arrived') await dropOutgoing([id]).catch(() => {});

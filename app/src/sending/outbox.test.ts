@@ -6,9 +6,10 @@ import { isSaving } from '../store/unsaved';
 import { aDelivery, aPlace } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
 import { Carrier } from './carrier';
-import { cancelSending, saidToHaveArrived, send, tryAgain } from './outbox';
+import { cancelSending, pauseSending, saidToHaveArrived, send, tryAgain } from './outbox';
 
-type Answer = { body: unknown; status?: number } | 'unreachable';
+/** held: none comes before somebody aborts. */
+type Answer = { body: unknown; status?: number } | 'unreachable' | 'held';
 const proof = {
   where: 'Yard records / x.pdf',
   at: '2026-11-20T14:02:00.000Z',
@@ -45,6 +46,7 @@ class ScriptedRequest {
   send() {
     requests.push({ url: this.url, header: JSON.parse(decodeURIComponent(this.header)) });
     const answer = answers.shift() ?? arrived;
+    if (answer === 'held') return;
     setTimeout(() => {
       this.upload.onprogress?.({ loaded: 3, total: 3 });
       if (answer === 'unreachable') return this.onerror?.();
@@ -54,6 +56,8 @@ class ScriptedRequest {
     }, 1);
   }
 }
+
+const aborted = ScriptedRequest.prototype.abort;
 
 /** The server's events, told by hand. */
 class ScriptedEvents {
@@ -131,6 +135,40 @@ test('out of reach it waits with the reason and keeps its file; trying again sen
   await store.dispatch(tryAgain(all()[0]!));
   await until(() => all()[0]!.state === 'arrived');
   expect(new Set(requests.map((r) => r.url)).size).toBe(1);
+});
+
+test('held up by hand an upload ends and the next one goes; when it may it goes on under its id', async () => {
+  const { store, all } = await begin();
+  answers = ['held'];
+  await store.dispatch(send(parcel()));
+  await until(() => requests.length === 1);
+  await store.dispatch(pauseSending(all()[0]!));
+  expect(all()[0]).toMatchObject({ state: 'paused', reason: { code: 'paused' } });
+  const other = { ...aPlace, id: 'workshop' };
+  await store.dispatch(send(parcel([other])));
+  await until(() => all().some((d) => d.state === 'arrived'));
+  const held = () => all().find((d) => d.place.id === aPlace.id)!;
+  expect(held().state).toBe('paused');
+  expect(await getOutgoing(held().id)).toBeDefined();
+  await store.dispatch(tryAgain(held()));
+  await until(() => held().state === 'arrived');
+  expect(requests.map((r) => r.header.placeId)).toEqual([aPlace.id, 'workshop', aPlace.id]);
+  expect(requests[0]!.url).toBe(requests[2]!.url);
+});
+
+test('held up too late it has gone its way', async () => {
+  const { store, all } = await begin();
+  answers = ['held'];
+  await store.dispatch(send(parcel()));
+  await until(() => requests.length === 1);
+  // The answer is there before the upload can be ended.
+  ScriptedRequest.prototype.abort = function (this: ScriptedRequest) {
+    Object.assign(this, { status: 200, responseText: JSON.stringify({ state: 'arrived', proof }) });
+    this.onload?.();
+  };
+  await store.dispatch(pauseSending(all()[0]!));
+  await until(() => all()[0]!.state === 'arrived');
+  ScriptedRequest.prototype.abort = aborted;
 });
 
 test('a server that does not know this device any more is told from one that is out of reach', async () => {

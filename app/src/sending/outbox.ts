@@ -90,6 +90,11 @@ export function tryAgain(delivery: Delivery): Thunk<Promise<unknown>> {
   return (dispatch) => dispatch(learnDelivery(delivery, { state: 'waiting', reason: undefined, nextAt: undefined, ...again }));
 }
 
+/** Not before somebody says so; an upload under way ends, and begins anew then. What the server has is its own to carry. */
+export function pauseSending(delivery: Delivery): Thunk<Promise<unknown>> {
+  return (dispatch) => dispatch(learnDelivery(delivery, { state: 'paused', reason: { code: 'paused' }, nextAt: undefined }));
+}
+
 /** Somebody has looked, and what was in doubt has arrived. */
 export function saidToHaveArrived(delivery: Delivery): Thunk<Promise<unknown>> {
   const { place, bytes, sha256 } = delivery;

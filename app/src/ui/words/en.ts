@@ -190,6 +190,7 @@ export const en = {
     'no-contact': 'no telephone, mail address or name was found on these pages',
     'no-text-yet': 'no text has been read on these pages yet',
     cancelled: 'cancelled by you',
+    paused: 'paused by you',
     unreachable: 'the server does not answer',
     'signed-out': 'this device is not paired with the server any more',
     offline: 'no network',

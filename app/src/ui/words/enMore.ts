@@ -969,6 +969,8 @@ export const enMore = {
     byItself_other: 'It is sent as soon as possible. Tried {{count}} times.',
     tryAgain: 'Try again',
     tryNow: 'Try now',
+    pause: 'Pause',
+    goOn: 'Go on',
     cancelSending: 'Cancel sending',
     another: 'Send another way',
     progress: 'Sent so far',
