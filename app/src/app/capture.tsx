@@ -3,11 +3,11 @@ import { BringIn } from '../capture/BringIn';
 import { Capture } from '../capture/Capture';
 
 export default function CaptureRoute() {
-  const { into, from, camera, again } = useLocalSearchParams<{ into?: string; from?: string; camera?: string; again?: string }>();
+  const { into, from, camera, again, before } = useLocalSearchParams<Partial<Record<'into' | 'from' | 'camera' | 'again' | 'before', string>>>(); // prettier-ignore
   const document = into || null;
   return from === 'files' ? (
     <BringIn into={document} />
   ) : (
-    <Capture into={document} standIn={camera || null} again={again || null} />
+    <Capture into={document} standIn={camera || null} again={again || null} before={before || null} />
   );
 }

@@ -48,6 +48,8 @@ export interface CaptureProps {
   standIn: string | null;
   /** A page that is to be taken again first. */
   again: string | null;
+  /** The page before which what is taken stands; else it comes last. */
+  before: string | null;
 }
 
 /** A reload comes back to the run. The address alone changes: the router would draw the screen anew between two shots. */
@@ -59,7 +61,7 @@ function rememberRun(documentId: string): void {
 }
 
 /** Page after page with the camera: the picture runs on, the pages pile up in the tray. */
-export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
+export function Capture({ into, standIn, again: toRetake, before }: CaptureProps) {
   const say = useSay();
   const router = useRouter();
   const dispatch = useAppDispatch();
@@ -70,7 +72,7 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
   const set = (change: Partial<typeof settings>) =>
     void dispatch(changeSettings(allSettings, { capture: { ...settings, ...change } }));
 
-  const [run] = useState(() => new CaptureRun(dispatch, store.getState, into));
+  const [run] = useState(() => new CaptureRun(dispatch, store.getState, into, before));
   const [judge] = useState(() => new Judge());
   const { documentId, shots: all, taken, saved } = useSyncExternalStore(run.subscribe, run.get, run.get);
   const [drained] = useState(() => () => run.exposed());
@@ -90,6 +92,9 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
   const sight = useRef<Sight | null>(null);
   const opened = pages.find((p) => p.id === open);
   const retaken = pages.find((p) => p.id === retaking);
+  const place = pages.findIndex((p) => p.id === before);
+  // Those of the run and what stands before it, so that the newest is where it always is.
+  const shown = place < 0 ? pages : pages.slice(0, place);
   const folioOf = (id: string | undefined) => (id ? pages.findIndex((p) => p.id === id) + 1 || null : null);
 
   const { view, hear } = useLive(video, camera !== null, camera?.stillEdgePx ?? null);
@@ -255,8 +260,13 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
                     {say('capture.savingCount', { done: saved, total: taken })}
                   </Text>
                 ) : null}
+                {place < 0 ? null : (
+                  <Text role="status" variant="bodySmall" style={{ color: t.pencil, paddingHorizontal: 14 }}>
+                    {say('capture.inserting', { folio: place + 1 })}
+                  </Text>
+                )}
                 <Tray
-                  pages={pages}
+                  pages={shown}
                   shots={shots}
                   glimpses={run.glimpses}
                   retaking={retaking}
@@ -265,7 +275,7 @@ export function Capture({ into, standIn, again: toRetake }: CaptureProps) {
                 />
                 <TakeRow
                   pages={pages.length}
-                  number={pages.length + shots.filter((s) => !s.insteadOf).length + 1}
+                  number={shown.length + shots.filter((s) => !s.insteadOf).length + 1}
                   retaking={retaken ? pages.indexOf(retaken) + 1 : null}
                   ready={camera !== null && !leaving}
                   leaving={leaving}

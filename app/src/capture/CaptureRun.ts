@@ -64,6 +64,8 @@ export class CaptureRun {
     private readonly dispatch: AppDispatch,
     private readonly getState: () => RootState,
     into: string | null,
+    /** The page before which all of it stands. */
+    private readonly before: string | null = null,
   ) {
     this.state = { documentId: into, shots: [], taken: 0, saved: 0 };
   }
@@ -76,6 +78,10 @@ export class CaptureRun {
   private set(change: Partial<RunState>): void {
     this.state = { ...this.state, ...change };
     this.listeners.forEach((listener) => listener());
+  }
+
+  private place() {
+    return this.before ? { before: this.before } : {};
   }
 
   /** The document of the run; a new one where there is none, or it is in the bin. */
@@ -101,7 +107,7 @@ export class CaptureRun {
       const name = `${new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-')}.jpg`;
       const type = blob.type === 'image/png' || blob.type === 'image/webp' ? blob.type : 'image/jpeg';
       const saved = await within(
-        this.dispatch(savePicture(documentId, { blob, name, type }, insteadOf ? { insteadOf: { id: insteadOf } } : {})),
+        this.dispatch(savePicture(documentId, { blob, name, type }, insteadOf ? { insteadOf: { id: insteadOf } } : this.place())),
         longest.save,
       );
       performance.mark?.('libretto-saved');
@@ -152,7 +158,7 @@ export class CaptureRun {
     const added = this.filing.then(async () => {
       const known = this.state.documentId;
       const there = known && this.getState().library.summary[known] && !this.getState().library.summary[known].deletedAt;
-      const id = await this.dispatch(bringIn(files, there ? known : null));
+      const id = await this.dispatch(bringIn(files, there ? known : null, this.place()));
       if (id) this.set({ documentId: id });
     });
     this.filing = added.catch(() => {});

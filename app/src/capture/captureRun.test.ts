@@ -1,6 +1,8 @@
+import { deletePages } from '../store/editing';
 import { binDocuments } from '../store/filing';
 import { allFilings } from '../store/files';
 import { isSaving } from '../store/unsaved';
+import { aDocument, aPage } from '../testing/records';
 import { anotherTab, aStore, until } from '../testing/store';
 import { CaptureRun } from './CaptureRun';
 
@@ -61,6 +63,21 @@ test('pages stand in the order of the shots, whichever still comes first', async
   slow.keep(jpeg('one'));
   const taken = [await first, await second];
   expect(pages()).toEqual(taken.map((p) => p!.id));
+});
+
+test('a run within a document stands before its page in the order of the shots; where that is gone, last', async () => {
+  const ids = ['page-1', 'page-2'];
+  const records = [{ kind: 'document' as const, record: aDocument(ids) }, ...ids.map((id) => ({ kind: 'page' as const, record: aPage(id) }))]; // prettier-ignore
+  const store = await aStore(records);
+  const run = new CaptureRun(store.dispatch, store.getState, 'document-1', 'page-2');
+  const pages = () => store.getState().library.document['document-1']!.pageIds;
+  const take = () => run.take({ camera: { still: async () => jpeg('one') }, judge: sharp, glimpse: null });
+  const [a, b] = (await Promise.all([take(), take()])).map((page) => page!.id);
+  expect(pages()).toEqual(['page-1', a, b, 'page-2']);
+  await store.dispatch(deletePages(store.getState().library.document['document-1']!, [aPage('page-2')]));
+  const c = (await take())!.id;
+  expect(pages()).toEqual(['page-1', a, b, c]);
+  await run.filed();
 });
 
 test('leaving waits until the camera has given what was asked of it; closing the tab asks meanwhile', async () => {

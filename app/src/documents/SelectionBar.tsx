@@ -51,6 +51,7 @@ export function SelectionBar({ document, pages, selection }: SelectionBarProps) 
   const finish = (filter: (typeof filterIds)[number] | 'auto') =>
     void dispatch(setFinish(chosen, { filter }, { code: 'notice.finishChosen', values: { filter, count: chosen.length } }));
   const looks = alone?.recipe;
+  const next = alone && document.pageIds[document.pageIds.indexOf(alone.id) + 1];
   const more: MenuEntry[] = [
     {
       icon: 'content-copy',
@@ -83,8 +84,14 @@ export function SelectionBar({ document, pages, selection }: SelectionBarProps) 
         alone &&
         chooseFiles((files) => {
           selection.end();
-          void dispatch(bringIn(files, document.id, { after: alone.id }));
+          void dispatch(bringIn(files, document.id, { ...(next && { before: next }) }));
         }),
+    },
+    {
+      icon: 'camera-plus-outline',
+      title: say('select.insertByCamera'),
+      disabled: !alone,
+      onPress: () => router.navigate(`/capture?into=${document.id}${next ? `&before=${next}` : ''}`),
     },
     {
       icon: 'cellphone-arrow-down',

@@ -21,8 +21,8 @@ export interface NewPicture {
 export interface Keeping {
   /** The page whose place it takes; without it the new page is the last. */
   insteadOf?: { id: string };
-  /** The page behind which it stands. */
-  after?: string;
+  /** The page before which it stands. */
+  before?: string;
   /** For a document that this page begins. */
   name?: string;
   demo?: boolean;
@@ -41,7 +41,7 @@ export interface SavedPicture {
  *
  * @throws when there is no room, or storage fails; then nothing has changed.
  */
-export function savePicture(documentId: string, picture: NewPicture, { insteadOf, after, name, demo }: Keeping = {}) {
+export function savePicture(documentId: string, picture: NewPicture, { insteadOf, before, name, demo }: Keeping = {}) {
   return async (_dispatch: AppDispatch, _getState: () => RootState, extra: Extra): Promise<SavedPicture> => {
     const now = new Date().toISOString();
     const photo: Photo = {
@@ -76,7 +76,7 @@ export function savePicture(documentId: string, picture: NewPicture, { insteadOf
         // It begins as not there, so that taking the step back makes it so again.
         { op: 'create', kind: 'page', record: { ...page, deletedAt: now } },
         setDeleted(page.id, null),
-        { op: 'place', id: documentId, pages: [page.id], ...((insteadOf?.id ?? after) && { after: insteadOf?.id ?? after }) },
+        { op: 'place', id: documentId, pages: [page.id], ...(insteadOf ? { after: insteadOf.id } : before && { before }) },
         ...(insteadOf ? [{ op: 'take' as const, id: documentId, pages: [insteadOf.id] }, setDeleted(insteadOf.id, now)] : []),
       ],
     });

@@ -17,8 +17,8 @@ export type Op =
   | { op: 'create'; kind: RecordKind; record: object }
   /** One field, by its path within the record; without a value it goes. `soft`: what the work behind finds out; undo overwrites it without asking. */
   | { op: 'set'; kind: RecordKind; id: string; path: string[]; value?: unknown; soft?: boolean }
-  /** Pages stand in a document after another page: null the first ones, undefined the last ones. */
-  | { op: 'place'; id: string; pages: string[]; after?: string | null }
+  /** Pages stand in a document after another page, null the first ones, or before one; else, or where that is gone, they are the last ones. */
+  | { op: 'place'; id: string; pages: string[]; after?: string | null; before?: string }
   | { op: 'take'; id: string; pages: string[] };
 
 /** What a step is called: a code, and values for its words. */
@@ -99,7 +99,7 @@ export function applyOps(records: Records, ops: readonly Op[]): Applied {
       continue;
     }
     const { pageIds } = record as WithPages;
-    const next = op.op === 'place' ? placed(pageIds, op.pages, op.after) : pageIds.filter((id) => !op.pages.includes(id));
+    const next = op.op === 'place' ? placed(pageIds, op.pages, op) : pageIds.filter((id) => !op.pages.includes(id));
     if (equal(next, pageIds)) continue;
     inverse.unshift(...backTo(op.id, pageIds, next));
     changed.set(key, { ...record, pageIds: next });
@@ -107,9 +107,10 @@ export function applyOps(records: Records, ops: readonly Op[]): Applied {
   return { changed, inverse, missed };
 }
 
-function placed(pageIds: readonly string[], pages: readonly string[], after: string | null | undefined): string[] {
+function placed(pageIds: readonly string[], pages: readonly string[], { after, before }: Op & { op: 'place' }): string[] {
   const rest = pageIds.filter((id) => !pages.includes(id));
-  const at = after === null ? 0 : after === undefined || !rest.includes(after) ? rest.length : rest.indexOf(after) + 1;
+  const behind = after ? rest.indexOf(after) + 1 : 0;
+  const at = after === null ? 0 : before && rest.includes(before) ? rest.indexOf(before) : behind || rest.length;
   return [...rest.slice(0, at), ...pages, ...rest.slice(at)];
 }
 

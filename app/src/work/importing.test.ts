@@ -82,11 +82,11 @@ describe('files are brought in', () => {
     expect(store.getState().library.document[id]!.pageIds).toHaveLength(2);
   });
 
-  test('behind a page, in the order of the files', async () => {
+  test('before a page, in the order of the files', async () => {
     const store = await begin();
     const id = (await store.dispatch(bringIn([file('a.jpg', jpeg), file('d.jpg', jpeg)], null)))!;
-    const [first] = store.getState().library.document[id]!.pageIds;
-    await store.dispatch(bringIn([file('b.jpg', jpeg), file('c.jpg', jpeg)], id, { after: first! }));
+    const [, last] = store.getState().library.document[id]!.pageIds;
+    await store.dispatch(bringIn([file('b.jpg', jpeg), file('c.jpg', jpeg)], id, { before: last! }));
     const { library } = store.getState();
     const names = library.document[id]!.pageIds.map((pageId) => library.photo[library.page[pageId]!.photoId]!.name);
     expect(names).toEqual(['a.jpg', 'b.jpg', 'c.jpg', 'd.jpg']);

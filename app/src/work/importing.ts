@@ -70,8 +70,8 @@ export interface BringingIn {
   /** For a new document. */
   name?: string;
   demo?: boolean;
-  /** The page behind which they stand, in the order of the files; without it they are the last. */
-  after?: string;
+  /** The page before which they stand, in the order of the files; without it they are the last. */
+  before?: string;
   signal?: AbortSignal;
 }
 
@@ -81,17 +81,15 @@ export interface BringingIn {
  *
  * @returns the document's id, or null when nothing came in.
  */
-export function bringIn(files: readonly File[], into: string | null, { signal: given, after, ...keeping }: BringingIn = {}) {
+export function bringIn(files: readonly File[], into: string | null, { signal: given, ...keeping }: BringingIn = {}) {
   const documentId = into ?? newId();
   return runJob('import', documentId, files.length, async ({ signal, tell }, dispatch): Promise<string | null> => {
     let begun = into !== null;
-    let last = after;
     let done = 0;
     let total = files.length;
     const over = () => signal.aborted || given?.aborted;
     const keep = async (picture: Parameters<typeof keepPage>[1]) => {
-      const page = await dispatch(keepPage(documentId, picture, { ...keeping, ...(last && { after: last }) }));
-      if (last) last = page.id;
+      await dispatch(keepPage(documentId, picture, keeping));
       begun = true;
       void dispatch(lookAtPages([documentId]));
     };

@@ -360,6 +360,7 @@ export const enMore = {
     saving: '{{folio}} · saving',
     savingLabel: 'Saving page {{folio}}',
     savingCount: 'saving, {{done}} of {{total}} saved',
+    inserting: 'New pages stand before page {{folio}}',
     taken: 'Taken pages',
     page: 'Page {{folio}}',
     pageCheck: 'Page {{folio}}, {{check}}',
@@ -887,6 +888,7 @@ export const enMore = {
   },
   select: {
     insert: 'Insert files after it',
+    insertByCamera: 'Photograph pages after it',
     begin: 'Select pages',
     not: 'Deselect',
     doubtful: 'Doubtful',
