@@ -1,5 +1,6 @@
 import { pathTo } from './folders';
-import type { Document, Folder, SendDetails, ShelfRecord } from './records';
+import type { SendDetails } from './deliveries';
+import type { Document, Folder, ShelfRecord } from './records';
 import type { Summary } from './summary';
 
 /** How long a document is left alone before its folder sends it, ms: somebody may still be adding pages, or put it elsewhere again. */

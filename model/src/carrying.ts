@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { addressSchema, heardSchema, placeSchema, proofSchema } from './records';
+import { addressSchema, heardSchema, placeSchema, proofSchema } from './deliveries';
 
 /** Most addresses of one mail. */
 export const mostAddresses = 20;

@@ -1,4 +1,6 @@
 export * from './carrying';
+export * from './deliveries';
+export { problemSchema, type Problem } from './fields';
 export * from './lists';
 export * from './namePattern';
 export * from './names';

@@ -2,7 +2,8 @@ import { recordVersions } from './migrations';
 import { bytesInWords, fitsMail, mailBytes } from './sizes';
 import { firstName, isSafeFileName, numberedName, safeFileName } from './names';
 import { moved } from './order';
-import { deliverySchema, lookingPage, pageSchema, recordSchemas, settingsSchema, firstSettings } from './records';
+import { deliverySchema } from './deliveries';
+import { lookingPage, pageSchema, recordSchemas, settingsSchema, firstSettings } from './records';
 
 describe('file names', () => {
   test.each([

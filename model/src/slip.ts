@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { sendDetailsSchema, type SendDetails } from './records';
+import { sendDetailsSchema, type SendDetails } from './deliveries';
 
 /** A place on a cover slip: what it is called there, and what it is told when something goes to it. */
 const slipPlaceSchema = z.object({

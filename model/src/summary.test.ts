@@ -1,5 +1,6 @@
 import { lookOf } from './looks';
-import { lookingPage, type Delivery, type Document, type Page, type Recipe } from './records';
+import { type Delivery } from './deliveries';
+import { lookingPage, type Document, type Page, type Recipe } from './records';
 import { summarise } from './summary';
 
 const at = '2026-11-20T09:00:00.000Z';

@@ -1,6 +1,8 @@
 import { isOpenDelivery, needsAttention } from './lists';
 import { lookOf } from './looks';
-import type { Delivery, Document, Page, Problem } from './records';
+import type { Delivery } from './deliveries';
+import type { Problem } from './fields';
+import type { Document, Page } from './records';
 
 /** What became of a document; what needs the user goes before what is done. */
 export type Fate =
