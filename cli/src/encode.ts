@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { layersOf, type Raster, type RenderedPage } from '@libretto/core';
+import { filters, layersOf, type Raster, type RenderedPage } from '@libretto/core';
 import { encodeGroup4, lighterTries, packBits, writePdf, type Lighter, type PageImage, type PdfMeta, type SmallJpeg, type TiffPage } from '@libretto/formats'; // prettier-ignore
 
 /** A finished page, and what was read on it. */
@@ -15,7 +15,7 @@ const rawOf = ({ width, height, channels, data }: Raster) => {
 export async function png({ image, dpi, filter }: RenderedPage): Promise<Buffer> {
   return rawOf(image)
     .withMetadata({ density: dpi })
-    .png({ compressionLevel: 6, ...(filter === 'ink' && { palette: true, colours: 2 }) })
+    .png({ compressionLevel: 6, ...(filters[filter].twoLevel && { palette: true, colours: 2 }) })
     .toBuffer();
 }
 
@@ -23,7 +23,7 @@ export const jpeg = ({ image, dpi }: RenderedPage): Promise<Buffer> =>
   rawOf(image).jpeg({ quality: 80 }).withMetadata({ density: dpi }).toBuffer();
 
 export function asTiffPage({ image, widthMm, heightMm, filter }: RenderedPage): TiffPage {
-  if (filter !== 'ink') return { kind: 'pixels', widthMm, heightMm, raster: image };
+  if (!filters[filter].twoLevel) return { kind: 'pixels', widthMm, heightMm, raster: image };
   return { kind: 'group4', width: image.width, height: image.height, widthMm, heightMm, bytes: encodeGroup4(packBits(image)) };
 }
 
@@ -35,7 +35,7 @@ async function small(raster: Raster, quality: number): Promise<SmallJpeg> {
 /** A page as it lies in a PDF; two-level ones stay as they are, however light it is to be. */
 export async function pdfPage({ image, widthMm, heightMm, filter, words, dpi }: WordedPage, how?: Lighter): Promise<PageImage> {
   const common = { width: image.width, height: image.height, widthMm, heightMm, ...(words && { words }) };
-  if (filter === 'ink') return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
+  if (filters[filter].twoLevel) return { ...common, kind: 'group4', bytes: encodeGroup4(packBits(image)) };
   const quality = how ? Math.round(how.quality * 100) : 80;
   const layers = how?.layered ? layersOf(image, dpi) : null;
   if (layers) {

@@ -15,6 +15,7 @@ import {
   shrinkToEdge,
   skewToTakeOut,
   wholeAsRead,
+  filters,
   type Filter,
   type FlatPage,
   type PageAnalysis,
@@ -172,7 +173,7 @@ async function shrunk(page: Raster, longEdgePx: number, quality = 0.82): Promise
 /** A page's own file: JPEG or, in Ink, CCITT Group 4. */
 const asPrint = (image: Raster, filter: Filter): Promise<Blob> =>
   // Coloured marks on it are worth more than the smallest file.
-  filter === 'ink' && image.channels === 1
+  filters[filter].twoLevel && image.channels === 1
     ? Promise.resolve(new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }))
     : encode(image, 'image/jpeg', 0.8);
 

@@ -1,5 +1,5 @@
 import type { Raster } from '../raster/raster';
-import type { Filter } from './enhance';
+import type { Filter } from './filters';
 import { estimateLight, type Light } from './light';
 import { strokesOn, type Strokes } from './strokes';
 

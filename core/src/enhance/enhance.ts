@@ -7,15 +7,13 @@ import { unveiled } from './darkPage';
 import { colourPage, evenGrey, greyPage, keepTints, paperLevel, type PageTone } from './evenLight';
 import { inkOfDark, inkPage, thresholdOfDark } from './ink';
 import { estimateLight, type Light } from './light';
+import { filters, type Filter, type Look } from './filters';
 import { localThreshold } from './localThreshold';
 import { calmed, isNoisy, noiseOver, soften, softColours, type Noise } from './noise';
 import { deepened, mayGlare, palenessOf, type Paleness } from './pale';
 import { naturalLevels, naturalPicture, type Levels } from './picture';
 import { drawRules, findRules } from './rules';
 import { whitenSpecks } from './specks';
-
-/** How a flattened page is finished. */
-export type Filter = 'original' | 'even-light' | 'grey' | 'ink' | 'board' | 'picture';
 
 interface Resolutions {
   /** Pixels per inch of the page; sets window sizes. Default 200. */
@@ -31,13 +29,7 @@ export interface EnhanceOptions extends Resolutions {
   adjust?: Adjust;
 }
 
-/** Filters that look at a page in the same way share what is told of it. */
-export type Kind = 'plain' | 'picture' | 'paper' | 'board' | 'ink-of-dark';
-
-export const kindOf = (filter: Filter, light: Light | null): Kind =>
-  filter === 'original' ? 'plain' : filter === 'picture' ? 'picture' : filter === 'board' ? 'board' : filter === 'ink' && light?.dark ? 'ink-of-dark' : 'paper'; // prettier-ignore
-
-/** What is told by looking at a whole page, for a kind of filters; it is not altered afterwards. */
+/** What is told by looking at a whole page, for filters that look at it in the same way; it is not altered afterwards. */
 export interface Judgement {
   /** The light as these filters take it. */
   light: Light | null;
@@ -51,16 +43,16 @@ export interface Judgement {
 }
 
 /**
- * Looks at a page for a kind of filters.
+ * Looks at a page for a filter.
  *
  * @param copy of the page, maybe smaller, with its margin tidied: enough to tell its strokes by; @param seen the light on it.
  */
-export function judge(page: Raster, copy: Raster, seen: Light | null, kind: Kind, options: EnhanceOptions = {}): Judgement {
-  return lookedAt(page, copy, seen, kind, options).judgement;
+export function judge(page: Raster, copy: Raster, seen: Light | null, filter: Filter, options: EnhanceOptions = {}): Judgement {
+  return lookedAt(page, copy, seen, filters[filter], options).judgement;
 }
 
 /** What is told of a page, and by what it was told: the page with its pale strokes made deep, and its evened grey. */
-interface Look {
+interface Told {
   judgement: Judgement;
   deep: Raster;
   even: Raster | null;
@@ -70,26 +62,25 @@ function lookedAt(
   page: Raster,
   copy: Raster,
   seen: Light | null,
-  kind: Kind,
+  look: Look,
   { dpi = 200, photoDpi = dpi, adjust = {} }: EnhanceOptions,
-): Look {
+): Told {
   const nothing: Judgement = { light: null, levels: null, paleness: null, noise: null, threshold: null, rules: null };
-  if (kind === 'plain') return { judgement: nothing, deep: page, even: null };
-  if (kind === 'picture') return { judgement: { ...nothing, levels: naturalLevels(page) }, deep: page, even: null };
+  if (look.tones === 'kept') return { judgement: nothing, deep: page, even: null };
+  if (look.tones === 'levels') return { judgement: { ...nothing, levels: naturalLevels(page) }, deep: page, even: null };
   const whole = seen ?? estimateLight(copy);
-  const light = partLight(kind === 'board' ? boardLight(whole) : whole, adjust.evening);
+  const light = partLight(look.printed ? whole : boardLight(whole), adjust.evening);
   if (light.dark) {
-    const threshold =
-      kind === 'ink-of-dark' ? thresholdOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark) : null;
+    const threshold = look.twoLevel ? thresholdOfDark(fine(unveiled(page, light.dark, 1), dpi), finer(dpi), light.dark) : null;
     return { judgement: { ...nothing, light, threshold }, deep: page, even: null };
   }
   const tinted = withTints(light, 'paper');
-  const paleness = kind === 'board' || mayGlare(tinted) ? palenessOf(copy, tinted) : null;
-  const deep = withStrokes(page, light, kind, paleness);
+  const paleness = !look.printed || mayGlare(tinted) ? palenessOf(copy, tinted) : null;
+  const deep = withStrokes(page, light, look, paleness);
   const { even, noise } = calmed(evenGrey(deep, light), light, dpi, grainOf(dpi, photoDpi));
-  const threshold = thresholdOf(even, light, noise, dpi, kind);
-  const tone = toneOf(light, noise, threshold, kind);
-  const rules = kind === 'board' ? null : brokenRules(even, light, noise, tone, { dpi, photoDpi });
+  const threshold = thresholdOf(even, light, noise, dpi, look);
+  const tone = toneOf(light, noise, threshold, look);
+  const rules = look.printed ? brokenRules(even, light, noise, tone, { dpi, photoDpi }) : null;
   return { judgement: { light, levels: null, paleness, noise, threshold, rules }, deep, even };
 }
 
@@ -126,7 +117,6 @@ const grainOf = (dpi: number, photoDpi: number) => Math.max(1, dpi / photoDpi);
 
 /** Bounds of the threshold, shares of the paper: print is darker than the most, ink darker than the least. */
 const leastThreshold = 0.5;
-const mostThreshold = 0.84;
 const leastMost = 0.7;
 /** How many deviations of the noise lie between the paper and the threshold. */
 const noiseWidths = 2.2;
@@ -140,10 +130,11 @@ const noiseWidths = 2.2;
 export function enhance(given: Raster, filter: Filter, options: EnhanceOptions = {}): Raster {
   assertRaster(given);
   const { dpi = 200, photoDpi = dpi, adjust = {} } = options;
-  if (filter === 'original') return adjusted({ ...given, data: given.data.slice() }, adjust, dpi);
+  const look = filters[filter];
+  if (look.tones === 'kept') return adjusted({ ...given, data: given.data.slice() }, adjust, dpi);
   const rest = { dpi, photoDpi, adjust };
-  if (options.judgement) return developed(given, filter, options.judgement, null, rest);
-  return judgedAndEnhanced(given, given, filter === 'picture' ? null : estimateLight(given), filter, options).image;
+  if (options.judgement) return developed(given, look, options.judgement, null, rest);
+  return judgedAndEnhanced(given, given, look.tones === 'evened' ? estimateLight(given) : null, filter, options).image;
 }
 
 /** Looks at a page and finishes it in one go, and says what it told. */
@@ -155,35 +146,35 @@ export function judgedAndEnhanced(
   options: EnhanceOptions,
 ): { image: Raster; judgement: Judgement | null } {
   const { dpi = 200, photoDpi = dpi, adjust = {} } = options;
-  if (filter === 'original') return { image: enhance(page, filter, options), judgement: null };
-  const look = lookedAt(page, copy, seen, kindOf(filter, seen), options);
-  return { image: developed(page, filter, look.judgement, look, { dpi, photoDpi, adjust }), judgement: look.judgement };
+  const look = filters[filter];
+  if (look.tones === 'kept') return { image: enhance(page, filter, options), judgement: null };
+  const told = lookedAt(page, copy, seen, look, options);
+  return { image: developed(page, look, told.judgement, told, { dpi, photoDpi, adjust }), judgement: told.judgement };
 }
 
-/** @param look by what was given was looked at, if it was just now; its evened grey is used up. */
+/** @param told by what was given was looked at, if it was just now; its evened grey is used up. */
 function developed(
   given: Raster,
-  filter: Exclude<Filter, 'original'>,
+  look: Look,
   judgement: Judgement,
-  look: Look | null,
+  told: Told | null,
   { dpi, photoDpi, adjust }: Required<Omit<EnhanceOptions, 'judgement'>>,
 ): Raster {
-  if (filter === 'picture') return adjusted(naturalPicture(given, judgement.levels ?? undefined), adjust, dpi);
+  if (look.tones === 'levels') return adjusted(naturalPicture(given, judgement.levels ?? undefined), adjust, dpi);
   const light = judgement.light!;
-  const colour = filter !== 'grey' && given.channels !== 1;
+  const colour = look.colour && given.channels !== 1;
   if (light.dark) {
-    if (filter === 'ink')
+    if (look.twoLevel)
       return inkOfDark(fine(unveiled(given, light.dark, 1), dpi), finer(dpi), light.dark, judgement.threshold ?? undefined);
     return adjusted(unveiled(given, light.dark, colour ? 3 : 1), adjust, dpi);
   }
   const { rules, threshold } = judgement;
   const noise = judgement.noise!;
-  const kind = kindOf(filter, light);
-  const page = look?.deep ?? withStrokes(given, light, kind, judgement.paleness);
-  const even = look?.even ?? soften(evenGrey(page, light), noise.photo, dpi, grainOf(dpi, photoDpi));
-  const tone = toneOf(light, noise, threshold!, kind, adjust.strokes);
+  const page = told?.deep ?? withStrokes(given, light, look, judgement.paleness);
+  const even = told?.even ?? soften(evenGrey(page, light), noise.photo, dpi, grainOf(dpi, photoDpi));
+  const tone = toneOf(light, noise, threshold!, look, adjust.strokes);
   if (rules) drawRules(even, rules);
-  if (filter === 'ink') return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
+  if (look.twoLevel) return inkPage(fine(even, dpi), tone.threshold, finer(dpi), light.pictures);
   const noisy = isNoisy(noise.photo);
   if (noisy) whitenSpecks(even, tone, light.pictures, dpi);
   const kept = withTints(light, 'tints');
@@ -208,8 +199,8 @@ function withTints(light: Light, on: 'paper' | 'tints'): Light {
 }
 
 /** A board with all its strokes made deep, another page with those in glare. */
-function withStrokes(page: Raster, light: Light, kind: Kind, paleness: Paleness | null): Raster {
-  const gains = paleness && (kind === 'board' ? paleness.board : paleness.glare);
+function withStrokes(page: Raster, light: Light, { printed }: Look, paleness: Paleness | null): Raster {
+  const gains = paleness && (printed ? paleness.glare : paleness.board);
   return gains ? deepened(page, withTints(light, 'paper'), gains, paleness.papers) : page;
 }
 
@@ -226,7 +217,7 @@ function brokenRules(
   return photoDpi < wholeRulesDpi || isNoisy(noise.photo) ? findRules(even, tone, light.pictures, dpi) : null;
 }
 
-/** A board has no pictures to keep, and its pens are paler than ink. */
+/** The light on a page without pictures. */
 const boardLight = (light: Light): Light => ({
   ...light,
   tint: 1,
@@ -234,16 +225,14 @@ const boardLight = (light: Light): Light => ({
   pictures: { ...light.pictures, data: new Float32Array(light.pictures.data.length) },
   tints: null,
 });
-const boardSaturation = 1.2;
 /** Noise has colours too. */
 const noisySaturation = 0.8;
-const mostThresholdBoard = 0.9;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
-function thresholdOf(even: Raster, light: Light, { photo, left, usual }: Noise, dpi: number, kind: Kind): Plane {
+function thresholdOf(even: Raster, light: Light, { photo, left, usual }: Noise, dpi: number, { mostThreshold }: Look): Plane {
   const over = noiseOver(light, { photo, left, usual });
-  const highest = paperLevel * (kind === 'board' ? mostThresholdBoard : mostThreshold);
+  const highest = paperLevel * mostThreshold;
   const most = {
     ...over,
     data: over.data.map((v) => Math.max(paperLevel * leastMost, highest - noiseWidths * Math.max(0, v - 1))),
@@ -253,13 +242,13 @@ function thresholdOf(even: Raster, light: Light, { photo, left, usual }: Noise, 
   return localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most });
 }
 
-function toneOf(light: Light, noise: Noise, threshold: Plane, kind: Kind, strokes = 0): PageTone {
+function toneOf(light: Light, noise: Noise, threshold: Plane, { saturation, printed }: Look, strokes = 0): PageTone {
   return {
     threshold: strokes ? { ...threshold, data: threshold.data.map((v) => v + strokes * strokesReach * paperLevel) } : threshold,
     clear: 0.1 * paperLevel,
     noise: noiseOver(light, noise),
     usualNoise: noise.left,
-    saturation: kind === 'board' ? boardSaturation : isNoisy(noise.photo) ? noisySaturation : 1,
+    saturation: printed && isNoisy(noise.photo) ? noisySaturation : saturation,
   };
 }
 

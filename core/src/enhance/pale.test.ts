@@ -100,7 +100,7 @@ describe('glare on paper', () => {
   test('and that is how a page is finished', () => {
     const glaring = board([70, 66, 64]);
     const made = enhance(glaring, 'grey', { dpi: 60 });
-    const undone = enhance(glaring, 'grey', { dpi: 60, judgement: { ...judge(glaring, glaring, null, 'paper', { dpi: 60 }), paleness: null } }); // prettier-ignore
+    const undone = enhance(glaring, 'grey', { dpi: 60, judgement: { ...judge(glaring, glaring, null, 'even-light', { dpi: 60 }), paleness: null } }); // prettier-ignore
     const shade = (page: Raster) => page.data[300 * width + 647];
     expect(strokeAt(647, 300)).toBe(true);
     expect(shade(made)).toBeLessThan(shade(undone) - 10);

@@ -4,6 +4,7 @@
  */
 import { findPages as find, type FindOptions } from '../find/findPages';
 import type { Outline } from '../find/outline';
+import { filters, type Filter } from '../enhance/filters';
 import { inspectPage as inspect, type Inspection } from '../inspect/inspectPage';
 import { assertRaster, type Box, type Quad, type Raster } from '../raster/raster';
 import * as steps from '../recipe/render';
@@ -14,7 +15,7 @@ export type { Box, Point, Quad, Raster } from '../raster/raster';
 export type { Outline } from '../find/outline';
 export type { FindOptions } from '../find/findPages';
 export type { Fault, Finding, Inspection, Severity } from '../inspect/inspectPage';
-export type { Filter } from '../enhance/enhance';
+export type { Filter } from '../enhance/filters';
 export type { Adjust } from '../enhance/adjust';
 export type { Touch } from '../enhance/touches';
 export type { Turn } from '../rectify/turn';
@@ -26,7 +27,7 @@ export { measureFrame, type Readiness } from '../live/readiness';
 export { SteadyOutline } from '../live/steady';
 export { Trigger, type Moment } from '../live/trigger';
 
-const filters = ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
+const filterNames = Object.keys(filters) as Filter[];
 const turned = between(-1, 1);
 const share = between(0, 1);
 const adjust = fields({
@@ -58,7 +59,7 @@ const ofShape: Rules = {
   mirror: flag,
   size: fields({ widthMm: between(1), heightMm: between(1), name: anything }),
 };
-const ofFinish: Rules = { filter: oneOf('auto', ...filters), adjust, tidy: flag, touches: list };
+const ofFinish: Rules = { filter: oneOf('auto', ...filterNames), adjust, tidy: flag, touches: list };
 const ofRendering: Rules = { dpi: between(1), maxEdgePx: between(1), alone: flag, focal35mm: between(1) };
 
 /** A page's shape in a photo; see `RenderRecipe`. */

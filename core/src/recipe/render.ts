@@ -1,17 +1,8 @@
 import type { Adjust } from '../enhance/adjust';
 import { chooseFilter, type Choice } from '../enhance/auto';
-import {
-  enhance,
-  judge,
-  judgedAndEnhanced,
-  judgedWithin,
-  kindOf,
-  lightWithin,
-  type Filter,
-  finer,
-  type Judgement,
-} from '../enhance/enhance';
+import { enhance, judge, judgedAndEnhanced, judgedWithin, lightWithin, finer, type Judgement } from '../enhance/enhance';
 import { estimateLight, lightAround, type Light } from '../enhance/light';
+import { filters, wayOfLooking, type Filter } from '../enhance/filters';
 import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
 import { painted, touchedUp, type Touch } from '../enhance/touches';
 import { crop, within, type Box } from '../raster/crop';
@@ -151,7 +142,7 @@ export const printDpi = 300;
 /** A page that was finished at `masterDpi`, at a lower resolution; Ink's two levels stay two. */
 function sized(page: RenderedPage, masterDpi: number, dpi: number, maxEdgePx: number): RenderedPage {
   const { image, filter } = page;
-  const ink = filter === 'ink';
+  const ink = filters[filter].twoLevel;
   const lower = Math.min(dpi, masterDpi);
   const longEdge = Math.max(image.width, image.height);
   const edge = Math.min(maxEdgePx, (longEdge * (ink ? finer(lower) : lower)) / page.dpi);
@@ -201,14 +192,14 @@ export function analysePage(flat: FlatPage, { tidy = true, touches = [] }: Pick<
 }
 
 /** Filters under which a page stays as it was photographed, but for what was painted over it by hand. */
-const keepsTones = (filter: Filter | 'auto') => filter === 'original' || filter === 'picture';
+const keepsTones = (filter: Filter | 'auto') => filter !== 'auto' && filters[filter].tones !== 'evened';
 
 /** What is filled with paper under a filter: what was found on the margin and what was painted over; where tones are kept, only the latter. */
 const litterUnder = (filter: Filter, { copy, litter }: PageAnalysis, touches: readonly Touch[], flat: FlatPage) =>
   keepsTones(filter) ? touchedUp(null, touches, maskSize(copy), flat) : litter;
 
 /** Filters that look in the same way, with what the user's own setting changes of it. */
-const judgedAs = (filter: Filter, light: Light | null, { evening }: Adjust) => `${kindOf(filter, light)} ${evening ?? ''}`;
+const judgedAs = (filter: Filter, light: Light | null, { evening }: Adjust) => `${wayOfLooking(filters[filter], !!light?.dark)} ${evening ?? ''}`; // prettier-ignore
 
 /**
  * Finishes a flattened page with a filter, and with what the user has turned and painted on it. The flattened page stays as it is.
@@ -247,8 +238,7 @@ export function finishWindow(flat: FlatPage, recipe: Finish, analysis: PageAnaly
   const litter = litterUnder(filter, analysis, touches, flat);
   const options = { dpi, photoDpi, adjust };
   const as = judgedAs(filter, light, adjust);
-  const judgement =
-    judgements.get(as) ?? judge(litter ? filled(page, found, litter) : page, copy, light, kindOf(filter, light), options);
+  const judgement = judgements.get(as) ?? judge(litter ? filled(page, found, litter) : page, copy, light, filter, options);
   judgements.set(as, judgement);
   const margin = Math.ceil(windowMargin * dpi);
   const x = Math.max(0, box.x - margin);
