@@ -1,5 +1,5 @@
 import { fireEvent, screen } from '@testing-library/react';
-import { cancelSending, saidToHaveArrived, tryAgain } from './outbox';
+import { cancelSending, pauseSending, saidToHaveArrived, tryAgain } from './outbox';
 import { aDelivery, aPlace } from '../testing/records';
 import { show } from '../testing/show';
 import { Outbox } from './Outbox';
@@ -12,6 +12,7 @@ jest.mock('expo-router', () => ({
 jest.mock('./outbox', () => ({
   cancelSending: jest.fn(() => () => Promise.resolve()),
   tryAgain: jest.fn(() => () => Promise.resolve()),
+  pauseSending: jest.fn(() => () => Promise.resolve()),
   saidToHaveArrived: jest.fn(() => () => Promise.resolve()),
 }));
 
@@ -79,6 +80,21 @@ test('what failed can be tried again or sent another way; what waits can be canc
   await show(<Outbox />, deliveries(aDelivery('delivery-6', { state: 'waiting' })));
   fireEvent.click(screen.getByRole('button', { name: 'Cancel sending' }));
   expect(cancelSending).toHaveBeenCalledWith(expect.objectContaining({ id: 'delivery-6' }));
+});
+
+test('what has not gone yet can be paused, and goes on; what the server has cannot', async () => {
+  const { unmount } = await show(<Outbox />, deliveries(aDelivery('delivery-6', { state: 'sending' })));
+  fireEvent.click(screen.getByRole('button', { name: 'Pause' }));
+  expect(pauseSending).toHaveBeenCalledWith(expect.objectContaining({ id: 'delivery-6' }));
+  unmount();
+  const { unmount: close } = await show(<Outbox />, deliveries(aDelivery('delivery-6', { state: 'paused', reason: { code: 'paused' } }))); // prettier-ignore
+  expect(screen.getByText(/paused by you/)).toBeVisible();
+  expect(screen.queryByRole('button', { name: 'Pause' })).toBeNull();
+  fireEvent.click(screen.getByRole('button', { name: 'Go on' }));
+  expect(tryAgain).toHaveBeenCalledWith(expect.objectContaining({ id: 'delivery-6' }));
+  close();
+  await show(<Outbox />, deliveries(aDelivery('delivery-7', { state: 'carrying' })));
+  expect(screen.queryByRole('button', { name: 'Pause' })).toBeNull();
 });
 
 test('what its sender cancelled is not tried again by a slip', async () => {
