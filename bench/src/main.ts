@@ -20,6 +20,7 @@
  *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
+ *     npm run bench -- pictures                draws the pictures of docs/ from the demo's photographs
  */
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -37,6 +38,7 @@ import { benchKernels } from './kernels';
 import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
 import { benchLoad } from './load';
+import { drawPictures } from './pictures';
 import { benchRun } from './run';
 import { benchShelf } from './shelf';
 import { benchTables } from './tables';
@@ -73,6 +75,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   tables: () => benchTables(Math.min(20, Number(values['per-category'])), values.keep),
   cards: () => benchCards(Math.min(10, Number(values['per-category'])), values.keep),
   codes: () => benchCodes(values.keep),
+  pictures: drawPictures,
   names: () => benchNames(Math.min(10, Number(values['per-category'])), values.keep),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
