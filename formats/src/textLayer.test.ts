@@ -82,6 +82,16 @@ test('the file is sound, its one font embedded with what its codes mean, its lan
   expect(readFileSync(file, 'latin1')).toContain('/Lang');
 });
 
+test('a word that goes on in the next line is one, a hyphen of its own stays', async () => {
+  const parts = path.join(folder, 'parts.pdf');
+  const page = await pageOf(asLines(['the frames of the Kessel-', 'haus and of the stern-', 'Wren are sound-', '']).filter((l) => l[0]!.text)); // prettier-ignore
+  writeFileSync(parts, await writePdf([page], { title: 'Parts', created: new Date(0), changed: new Date(0) }));
+  // Poppler joins at a hyphen of either kind where it lays text out anew; -raw keeps the characters as they are written.
+  const raw = run('pdftotext', '-raw', parts, '-');
+  expect(raw).toContain('stern-\nWren');
+  expect(raw).toMatch(/Kessel\u00ad\nhaus|Kesselhaus/);
+});
+
 test('nothing of it is seen', async () => {
   run('pdftoppm', '-r', '40', '-png', '-f', '1', '-l', '1', file, path.join(folder, 'seen'));
   const { channels } = await sharp(path.join(folder, 'seen-1.png')).greyscale().stats();

@@ -20,6 +20,10 @@ export interface PageWords {
 
 const pointsPerMm = 72 / 25.4;
 
+/** A word that goes on in the next line ends with a soft hyphen (ISO 32000-1, 14.8.2.2.3), so that it is found and copied as one. */
+const parted = (text: string, next = '') =>
+  /\p{L}[-‐]$/u.test(text) && /^\p{Ll}/u.test(next) ? `${text.slice(0, -1)}\u00ad` : text;
+
 /**
  * Invisible words over the pages of one PDF (ISO 32000-1, 9.3.6, rendering mode 3), so that it can be searched and copied from. One font without shapes
  * serves every script: each character that occurs gets a code, and the font says which character that is (9.10.3, ToUnicode).
@@ -35,12 +39,13 @@ export class TextLayer {
   /** The drawing of a page's words, and the font among its resources. */
   write(page: PDFPage, { lines }: PageWords, heightMm: number): string {
     const out = ['BT 3 Tr'];
-    for (const line of lines) {
+    for (const [at, line] of lines.entries()) {
       if (!line.length) continue;
       const size = Math.max(1, upperQuartile(line.map((w) => w.height)) * pointsPerMm);
       const level = levelOf(line);
       line.forEach((word, i) => {
-        const characters = [...word.text.normalize('NFC')];
+        const text = i === line.length - 1 ? parted(word.text, lines[at + 1]?.[0]?.text) : word.text;
+        const characters = [...text.normalize('NFC')];
         if (!characters.length) return;
         const middle = heightMm - level(word.x + word.width / 2);
         const base = middle * pointsPerMm - ((glyph.ascent + glyph.descent) / 2000) * size;
