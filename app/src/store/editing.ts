@@ -229,9 +229,10 @@ export function nameDocument({ id }: Pick<Document, 'id'>, name: string) {
   return change({ documentIds: [id], ops: [nameOp(id, 'name', name), nameOp(id, 'nameRead', name)] });
 }
 
-/** Somebody has said whether the name that was read is right: if not, it is called as it was. */
+/** Somebody has said whether the name that was read is right: if not, it is called as it was, which is a step of theirs. */
 export function answerName({ id }: Pick<Document, 'id'>, before?: string) {
-  return change({ documentIds: [id], ops: [...(before ? [nameOp(id, 'name', before)] : []), nameOp(id, 'nameRead', '')] });
+  const answered = nameOp(id, 'nameRead', '');
+  return before ? step('name', id, [nameOp(id, 'name', before), answered]) : change({ documentIds: [id], ops: [answered] });
 }
 
 /** Several documents get their names in one step. */

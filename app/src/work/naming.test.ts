@@ -44,6 +44,9 @@ test('a document that nobody has named gets what its first page says, and can ha
   // That was the last word.
   await name();
   expect(document().name).toBe(unnamed);
+  // It was a step of the user's.
+  await store.dispatch(undoLast('document-1'));
+  expect(document().name).toBe('2026-11-19 Delivery docket 4471');
 });
 
 test('it is no step of the user’s: undo takes back what they did', async () => {
