@@ -2,6 +2,8 @@ import { createRaster, type Raster } from '@libretto/core';
 import { noise } from '@libretto/demo/scene/noise';
 import type { Roll } from './roll';
 
+/** The id of what lies in a scene and is no page. */
+export const noPage = 'no page';
 /** Size of an invented desk and its resolution. */
 export const deskMm = 1300;
 const pxPerMm = 1.6;
@@ -66,8 +68,7 @@ function tiles(roll: Roll): Surface {
 }
 
 /** Painted or coated: one colour, often that of paper. */
-function coated(roll: Roll): Surface {
-  const pale = roll(0, 1) < 0.7;
+function coated(roll: Roll, pale = roll(0, 1) < 0.7): Surface {
   const base: Colour = pale ? [roll(205, 252), roll(205, 250), roll(195, 248)] : [roll(20, 200), roll(20, 200), roll(20, 200)];
   const seed = Math.floor(roll(1, 1e6));
   const depth = roll(0.01, 0.06);
@@ -83,11 +84,24 @@ function pile(roll: Roll): Surface {
   return (x, y) => times(base, 1 + depth * (noise(x / size, y / size, seed) * noise(x / 11, y / 7, seed + 1) * 2 - 0.5));
 }
 
-const surfaces = [wood, wood, stone, cloth, tiles, coated, coated, pile];
+const surfaces: readonly ((roll: Roll) => Surface)[] = [
+  wood,
+  wood,
+  stone,
+  cloth,
+  tiles,
+  (roll) => coated(roll),
+  (roll) => coated(roll),
+  pile,
+];
 
 /** A desk that nobody has: a kind of surface with its colours and sizes at random. */
-export function inventedDesk(roll: Roll): Raster {
-  const surface = surfaces[Math.floor(roll(0, surfaces.length - 1e-6))]!(roll);
+export const inventedDesk = (roll: Roll): Raster => painted(surfaces[Math.floor(roll(0, surfaces.length - 1e-6))]!(roll));
+
+/** A desk about as bright as paper. */
+export const paleDesk = (roll: Roll): Raster => painted(coated(roll, true));
+
+function painted(surface: Surface): Raster {
   const size = Math.round(deskMm * pxPerMm);
   const desk = createRaster(size, size, 3);
   for (let y = 0, p = 0; y < size; y++)

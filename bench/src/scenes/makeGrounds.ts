@@ -6,12 +6,12 @@
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import sharp from 'sharp';
 import { usualCamera } from '@libretto/demo/photographs';
 import { photograph } from '@libretto/demo/scene/photograph';
 import { deskMm } from './desks';
 import { families, groundPicture, unseen } from './grounds';
 import { anyLight } from './light';
+import { asPhonesDo } from './phone';
 import { rolls } from './roll';
 
 const [dir, count, seed = '1', which] = process.argv.slice(2);
@@ -36,11 +36,8 @@ for (let i = 0; i < Number(count); i++) {
     },
     ...size,
   );
-  const raw = { width: photo.width, height: photo.height, channels: 3 as const };
-  let made = sharp(photo.data, { raw });
-  if (roll(0, 1) < 0.5) made = made.median(3).sharpen({ sigma: roll(0.8, 1.6), m1: 1, m2: roll(1, 3) });
   const file = `none-${family}-${String(i).padStart(4, '0')}.jpg`;
-  await made.jpeg({ quality: Math.round(roll(60, 90)) }).toFile(path.join(dir, file));
+  await asPhonesDo(photo, roll).toFile(path.join(dir, file));
   photos.push({ file, category: `none-${family}`, size: [photo.width, photo.height], pages: [] });
 }
 writeFileSync(path.join(dir, 'truth.json'), JSON.stringify({ photos }));

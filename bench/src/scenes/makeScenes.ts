@@ -14,7 +14,7 @@ import { usualCamera } from '@libretto/demo/photographs';
 import type { Desk } from '@libretto/demo/scene/desk';
 import { photograph } from '@libretto/demo/scene/photograph';
 import type { Bend, LaidSheet, TruePage } from '@libretto/demo/scene/scene';
-import { deskMm, inventedDesk } from './desks';
+import { deskMm, inventedDesk, noPage } from './desks';
 import { inventedPaper } from './paper';
 import { anyLight } from './light';
 import { rolls, type Roll } from './roll';
@@ -65,8 +65,6 @@ function lay(
   return { sheets: [{ id: 'invented', picture: inventedPaper(widthMm, heightMm, roll, bare), widthMm, heightMm, ...common }], category: curl ? 'own-curl' : 'own-invented', spreadMm: Math.max(widthMm, heightMm) }; // prettier-ignore
 }
 
-/** The id of what lies in a scene and is no page. */
-const noPage = 'no page';
 const flat: Bend = { kind: 'flat' };
 
 /** The desk as a sheet below all others. */

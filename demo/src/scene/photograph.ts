@@ -17,8 +17,9 @@ const encoded = Uint8ClampedArray.from({ length: 4097 }, (_, i) => {
 /** Light is smooth: it is worked out at every eighth pixel and interpolated. */
 const lightStep = 8;
 const paperReflects = 0.84;
-/** How far a sheet's own shadow reaches beyond its edge. */
+/** How far a sheet's own shadow reaches beyond its edge, and how dark it is there. */
 const shadowMm = 3.5;
+const usualShadow = 0.38;
 
 /** Renders a scene as a phone would photograph it: perspective, paper's bend, light, shadow, desk and sensor noise. */
 export function photograph(scene: Scene, width: number, height: number): { photo: Raster; pages: TruePage[] } {
@@ -99,6 +100,7 @@ interface Hit {
 function lay(sheet: LaidSheet, camera: ReturnType<typeof pinhole>, pxPerMm: number, width: number, height: number) {
   const { height: heightAt, along, reach } = bendTable(sheet);
   const flat = sheet.bend.kind === 'flat';
+  const { shadow = usualShadow } = sheet;
   const c = Math.cos((sheet.angle * Math.PI) / 180);
   const s = Math.sin((sheet.angle * Math.PI) / 180);
   const half = sheet.heightMm / 2;
@@ -138,7 +140,7 @@ function lay(sheet: LaidSheet, camera: ReturnType<typeof pinhole>, pxPerMm: numb
       }
       const over = Math.max(Math.abs(u) - reach, Math.abs(v) - half);
       if (over > 0) {
-        hit.shade = over < shadowMm ? 0.62 + 0.38 * (over / shadowMm) : 1;
+        hit.shade = over < shadowMm ? 1 - shadow * (1 - over / shadowMm) : 1;
         return false;
       }
       sample(picture, ((flat ? u : along(u)) / sheet.widthMm + 0.5) * picture.width - 0.5, (v / sheet.heightMm + 0.5) * picture.height - 0.5, hit); // prettier-ignore

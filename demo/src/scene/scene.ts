@@ -18,6 +18,8 @@ export interface LaidSheet {
   /** Degrees clockwise seen from above. */
   angle: number;
   bend: Bend;
+  /** How dark its own shadow is at its edge, 0..1; default 0.38. */
+  shadow?: number;
   /** Its two halves are pages of their own. */
   spread?: boolean;
 }
