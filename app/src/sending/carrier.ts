@@ -1,14 +1,17 @@
-import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type DeliveryRequest, type Problem } from '@libretto/model';
+import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type Problem } from '@libretto/model';
 import { learnDelivery } from '../store/editing';
 import { dropOutgoing, getOutgoing } from '../store/files';
-import { named, parsed, readKeys, readTexts, recordKeys, type Posted } from '../store/records';
+import { parsed, readKeys, recordKeys, type Posted } from '../store/records';
+import { named, readTexts } from '../store/texts';
 import { sending } from '../store/session';
-import { keyOf } from '../store/step';
+import { keyOf } from '../store/texts';
 import type { Store } from '../store/store';
 import { shared } from '../store/tabs';
 import { ByItself } from './byItself';
 import { Following } from './following';
 import { asked, factsOf } from './outbox';
+import { goOnWithoutTabs } from './background';
+import { addressOf, headersOf } from './request';
 
 /** Waits before trying again by itself, ms; the last one repeats. */
 const pauses = [3_000, 10_000, 30_000, 120_000, 300_000];
@@ -127,7 +130,8 @@ export class Carrier {
       this.pause(id, attempts);
       return;
     }
-    const answer = await this.upload(delivery, file);
+    void goOnWithoutTabs();
+    const answer = (await this.knownAlready(delivery)) ?? (await this.upload(delivery, file));
     // Taken back meanwhile: what has arrived all the same is said, since it lies there; what the server has by now is asked back.
     const now = await stored();
     const paused = now?.state === 'paused';
@@ -171,21 +175,16 @@ export class Carrier {
     );
   }
 
+  /** What the server says of one that may have reached it before: in an upload that was cut off, or without any tab. */
+  private async knownAlready({ id, attempts, again }: Delivery): Promise<DeliveryAnswer | null> {
+    if (!attempts || again) return null;
+    const answer = await asked(id, 'GET').catch(() => null);
+    return answer && answer.state !== 'failed' ? answer : null;
+  }
+
   /** One upload: what the server says of it, or what kept it from being asked. */
   private upload(delivery: Delivery, file: Blob): Promise<DeliveryAnswer | { state: 'unsent'; problem: Problem }> {
     const { id } = delivery;
-    const request: DeliveryRequest = {
-      placeId: delivery.place.id,
-      fileName: delivery.fileName,
-      bytes: delivery.bytes,
-      sha256: delivery.sha256,
-      subject: delivery.subject || delivery.fileName.replace(/\.[a-z]+$/, '').slice(0, 200),
-      message: delivery.message,
-      ...(delivery.to && { to: delivery.to }),
-      ...(delivery.cc && { cc: delivery.cc }),
-      ...(delivery.folder !== undefined && { folder: delivery.folder }),
-      ...(delivery.again && { again: true }),
-    };
     return new Promise((resolve) => {
       const unreachable = (code: string, values: { said?: string } = {}) =>
         resolve({ state: 'unsent', problem: { code, ...values } });
@@ -199,10 +198,8 @@ export class Carrier {
       xhr.onloadend = () => clearTimeout(watch);
       this.under = { id, request: xhr };
       let told = 0;
-      xhr.open('PUT', `/api/deliveries/${id}`);
-      // What it is its name says.
-      xhr.setRequestHeader('content-type', 'application/octet-stream');
-      xhr.setRequestHeader('x-delivery', encodeURIComponent(JSON.stringify(request)));
+      xhr.open('PUT', addressOf(id));
+      for (const [name, value] of Object.entries(headersOf(delivery))) xhr.setRequestHeader(name, value);
       xhr.upload.onprogress = (event) => {
         alive();
         const share = event.loaded / Math.max(1, event.total);

@@ -1,6 +1,6 @@
 import type { Document, Page } from '@libretto/model';
 import { readKeys, recordKeys } from '../store/records';
-import { keyOf } from '../store/step';
+import { keyOf } from '../store/texts';
 import type { AppDispatch } from '../store/store';
 import { makeFiles, type MadeFile } from '../work/exporting';
 import { isReadable, readText } from '../work/reading';

@@ -14,6 +14,7 @@ import { settingsId } from '../store/library';
 import type { Op } from '../store/step';
 import type { AppDispatch, Extra, RootState } from '../store/store';
 import { untilSaved } from '../store/unsaved';
+import { addressOf } from './request';
 
 type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState, extra: Extra) => T;
 
@@ -127,7 +128,7 @@ export function cancelSending(delivery: Delivery): Thunk<Promise<boolean>> {
 }
 
 export async function asked(id: string, method: 'GET' | 'DELETE'): Promise<DeliveryAnswer> {
-  const answer = await fetch(`/api/deliveries/${id}`, { method, signal: AbortSignal.timeout(35_000) });
+  const answer = await fetch(addressOf(id), { method, signal: AbortSignal.timeout(35_000) });
   return deliveryAnswerSchema.parse(await answer.json());
 }
 

@@ -1,6 +1,6 @@
 import { placesAnswerSchema } from '@libretto/model';
 import { placesLearned } from '../store/library';
-import { named, readTexts, writeTexts } from '../store/records';
+import { named, readTexts, writeTexts } from '../store/texts';
 import { noticed } from '../store/session';
 import type { AppDispatch } from '../store/store';
 

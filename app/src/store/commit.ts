@@ -1,7 +1,9 @@
 import { isOpenDelivery, summarise, type Delivery, type Document, type Page, type Summary } from '@libretto/model';
 import { Draft } from './draft';
-import { kindOf, named, parsed, recordKeys, steps, type Binned, type Drawer, type Kept, type Posted, type Ring } from './records';
-import { applyOps, backNow, idOf, keyOf, keysOf, type Key, type Step } from './step';
+import { kindOf, parsed, recordKeys, steps, type Binned, type Drawer, type Kept, type Posted, type Ring } from './records';
+import { named } from './texts';
+import { applyOps, backNow, idOf, keysOf, type Step } from './step';
+import { keyOf, type Key } from './texts';
 import { locked, shared } from './tabs';
 
 /** What a step has come to, for the tab that made it and for all others. */

@@ -1,6 +1,7 @@
 import { readRecord } from '@libretto/model';
-import { kindOf, named, parsed, readTexts, writeTexts, type Read } from './records';
-import type { Key } from './step';
+import { kindOf, parsed, type Read } from './records';
+import { named, readTexts, writeTexts } from './texts';
+import type { Key } from './texts';
 
 /**
  * What this tab has read and written lately, by key. It holds as long as nobody else has written: every write counts the generation up, and whoever

@@ -16,7 +16,7 @@ import {
   tagsInUse,
 } from './filing';
 import { emptyBin } from './open';
-import { allKeys, writeTexts } from './records';
+import { allKeys, writeTexts } from './texts';
 
 async function begin() {
   const pages = [aPage('page-a'), aPage('page-b', { documentId: 'document-2' })];

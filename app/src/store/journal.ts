@@ -1,4 +1,4 @@
-import { named, writeTexts } from './records';
+import { named, writeTexts } from './texts';
 import type { Step } from './step';
 import { liveTabs } from './tabs';
 

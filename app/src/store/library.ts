@@ -14,7 +14,8 @@ import {
 } from '@libretto/model';
 import type { Outcome } from './commit';
 import { kindOf, type Kept, type Posted, type SetAside } from './records';
-import { applyOps, idOf, keyOf, type Key, type Step } from './step';
+import { applyOps, idOf, type Step } from './step';
+import { keyOf, type Key } from './texts';
 
 /** Whether a document's pages are here: being read, read, not there, or written by a newer version. */
 export type Loaded = 'reading' | 'here' | 'none' | 'newer';

@@ -10,22 +10,20 @@ import {
 } from '@libretto/model';
 import { allPhotos } from './files';
 import {
-  allKeys,
   nextGeneration,
-  drawers,
   kindOf,
   layout,
-  named,
   parsed,
   readKeys,
   setAside,
-  writeTexts,
   type Binned,
   type Drawer,
   type Posted,
   type SetAside,
 } from './records';
-import { keyOf, type Key } from './step';
+import { drawers } from './texts';
+import { allKeys, named, writeTexts } from './texts';
+import { keyOf, type Key } from './texts';
 import { locked, shared } from './tabs';
 
 export interface Everything {

@@ -18,7 +18,8 @@ import {
 import { mend, type Everything } from './mend';
 import { openLibrary, tidyUp } from './open';
 import { binDays } from './purge';
-import { readTexts, writeTexts, type AnyRecord } from './records';
+import { type AnyRecord } from './records';
+import { readTexts, writeTexts } from './texts';
 import { createStore } from './store';
 
 const byId = <T extends { id: string }>(list: T[]) => new Map(list.map((r) => [r.id, r]));

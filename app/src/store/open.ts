@@ -5,23 +5,11 @@ import { forgetStep, unfinishedSteps } from './journal';
 import { held, opened, purged, reading, settingsId, stored, type Library } from './library';
 import { layoutOf, rebuild } from './mend';
 import { purge, type Gone } from './purge';
-import {
-  drawers,
-  layout,
-  named,
-  parsed,
-  readKeys,
-  readTexts,
-  recordKeys,
-  setAside,
-  steps,
-  type Drawer,
-  type Kept,
-  type Posted,
-  type Read,
-} from './records';
+import { layout, parsed, readKeys, recordKeys, setAside, steps, type Drawer, type Kept, type Posted, type Read } from './records';
+import { drawers } from './texts';
+import { named, readTexts } from './texts';
 import { noticed, started } from './session';
-import { keyOf } from './step';
+import { keyOf } from './texts';
 import type { AppDispatch, Extra, RootState } from './store';
 import { liveTabs, openTab } from './tabs';
 

@@ -1,19 +1,8 @@
 import type { Document, Page, Photo } from '@libretto/model';
 import { allOutgoing, dropOutgoing, dropPhotos, dropTexts, dropThumbs } from './files';
-import {
-  allKeys,
-  named,
-  nextGeneration,
-  parsed,
-  readKeys,
-  readTexts,
-  recordKeys,
-  removeTexts,
-  writeTexts,
-  type Binned,
-  type Drawer,
-} from './records';
-import { keyOf, type Key } from './step';
+import { nextGeneration, parsed, readKeys, recordKeys, type Binned, type Drawer } from './records';
+import { allKeys, named, readTexts, removeTexts, writeTexts } from './texts';
+import { keyOf, type Key } from './texts';
 import { locked, shared } from './tabs';
 
 /** How long what was deleted can be brought back. */

@@ -1,9 +1,6 @@
-import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import { readRecord, shortHash, type RecordKind, type RecordOf, type Summary } from '@libretto/model';
-import { withRoom } from './files';
-import { keyOf, type Key, type Taken } from './step';
-
-const storage = createAsyncStorage('libretto');
+import type { Taken } from './step';
+import { keyOf, named, readTexts, removeTexts, writeTexts, type Key } from './texts';
 
 export type AnyRecord = { [K in RecordKind]: { kind: K; record: RecordOf<K> } }[RecordKind];
 
@@ -30,26 +27,7 @@ export interface Binned {
 
 /** How the records are laid out. Another number, or none: what follows from the records is made anew at the start. */
 export const layout = '2';
-export const drawers = 128;
 export const steps = 256;
-
-/** Keys beside those of the records; all of them follow from records, or tell of steps. */
-export const named = {
-  layout: 'layout',
-  /** Counts every write of these keys up. */
-  generation: 'generation',
-  /** Summaries of documents, in a fixed number of drawers, so that the start reads few keys and a change writes little. */
-  drawer: (n: number) => `catalogue:${n}`,
-  drawerOf: (documentId: string) => `catalogue:${parseInt(shortHash(documentId).slice(-4), 36) % drawers}`,
-  /** Steps that can be taken back, in a ring. */
-  step: (n: number) => `step:${n}`,
-  ring: 'steps',
-  outbox: 'outbox',
-  /** Which places the server had when it answered last. */
-  places: 'places',
-  bin: 'bin',
-  aside: (key: string) => `aside:${key}`,
-} as const;
 
 export type Drawer = Record<string, Summary>;
 export interface Ring {
@@ -57,14 +35,6 @@ export interface Ring {
 }
 /** A step in its place in the ring. */
 export type Kept = Taken & { slot: number };
-
-/** Texts under keys; null where there is none. */
-export const readTexts = (keys: readonly string[]): Promise<Record<string, string | null>> => storage.getMany([...keys]);
-
-/** All of it in one transaction, or nothing. */
-export const writeTexts = (entries: Record<string, string>): Promise<void> => withRoom(() => storage.setMany(entries));
-export const removeTexts = (keys: readonly string[]): Promise<void> => storage.removeMany([...keys]);
-export const allKeys = async (): Promise<string[]> => [...(await storage.getAllKeys())];
 
 /** The next count of the generation, for whoever writes without a draft. */
 export const nextGeneration = async (): Promise<string> =>

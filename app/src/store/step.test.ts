@@ -1,6 +1,7 @@
 import type { Document, Page } from '@libretto/model';
 import { aDocument, aPage } from '../testing/records';
-import { applyOps, backNow, edit, keyOf, type Key, type Op } from './step';
+import { applyOps, backNow, edit, type Op } from './step';
+import { keyOf, type Key } from './texts';
 
 const records = (...list: (Document | Page)[]): Map<Key, object> =>
   new Map(list.map((r) => [keyOf('pageIds' in r ? 'document' : 'page', r.id), r]));

@@ -1,12 +1,9 @@
 import equal from 'fast-deep-equal';
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
 import type { RecordKind, RecordOf } from '@libretto/model';
+import { keyOf, type Key } from './texts';
 
 enablePatches();
-
-/** `kind:id`, a record's key in storage. */
-export type Key = `${RecordKind}:${string}`;
-export const keyOf = (kind: RecordKind, id: string): Key => `${kind}:${id}`;
 
 /**
  * The smallest changes there are. Each says what it is about, not what all the rest looked like, so that it can be applied to whatever is stored

@@ -10,7 +10,8 @@ import { deletePages, learnDelivery, movePage, renameDocument, turnPages } from 
 import { dropCache } from './files';
 import { keepPage } from './keeping';
 import { openLibrary } from './open';
-import { allKeys, readTexts, writeTexts, type AnyRecord } from './records';
+import { type AnyRecord } from './records';
+import { allKeys, readTexts, writeTexts } from './texts';
 import { applyOps } from './step';
 import type { Store } from './store';
 

@@ -2,7 +2,8 @@ import './words';
 import { forgetRead } from '../store/draft';
 import { allOutgoing, allPhotos, dropOutgoing, dropPhotos } from '../store/files';
 import { openDocument, openLibrary } from '../store/open';
-import { allKeys, removeTexts, writeTexts, type AnyRecord } from '../store/records';
+import { type AnyRecord } from '../store/records';
+import { allKeys, removeTexts, writeTexts } from '../store/texts';
 import { idOf } from '../store/step';
 import { createStore, type Store } from '../store/store';
 

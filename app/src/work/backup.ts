@@ -5,7 +5,7 @@ import schema from '@libretto/model/backup.schema.json';
 import { getPhoto } from '../store/files';
 import { foldersOf } from '../store/filing';
 import { readKeys, recordKeys } from '../store/records';
-import { keyOf } from '../store/step';
+import { keyOf } from '../store/texts';
 import type { AppDispatch, RootState } from '../store/store';
 import { makeFiles } from './exporting';
 import { runJob } from './jobs';

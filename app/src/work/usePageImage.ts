@@ -4,7 +4,7 @@ import type { Page, Problem, Summary } from '@libretto/model';
 import { learnPage } from '../store/editing';
 import { getPhoto, type Rendered } from '../store/files';
 import { readKeys } from '../store/records';
-import { keyOf } from '../store/step';
+import { keyOf } from '../store/texts';
 import { useAppDispatch } from '../store/store';
 import { imageKey, keptThumb, madeOf, makeThumb, pageImage, type ImageUse } from './pageImages';
 import { priority, wasCancelled } from './pool';
