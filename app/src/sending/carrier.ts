@@ -2,9 +2,8 @@ import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type Problem 
 import { learnDelivery } from '../store/editing';
 import { dropOutgoing, getOutgoing } from '../store/files';
 import { parsed, readKeys, recordKeys, type Posted } from '../store/records';
-import { named, readTexts } from '../store/texts';
+import { named, readTexts, keyOf } from '../store/texts';
 import { sending } from '../store/session';
-import { keyOf } from '../store/texts';
 import type { Store } from '../store/store';
 import { shared } from '../store/tabs';
 import { ByItself } from './byItself';

@@ -21,8 +21,7 @@ import {
   type Posted,
   type SetAside,
 } from './records';
-import { drawers } from './texts';
-import { allKeys, named, writeTexts } from './texts';
+import { drawers, allKeys, named, writeTexts } from './texts';
 import { keyOf, type Key } from './texts';
 import { locked, shared } from './tabs';
 

@@ -6,10 +6,8 @@ import { held, opened, purged, reading, settingsId, stored, type Library } from 
 import { layoutOf, rebuild } from './mend';
 import { purge, type Gone } from './purge';
 import { layout, parsed, readKeys, recordKeys, setAside, steps, type Drawer, type Kept, type Posted, type Read } from './records';
-import { drawers } from './texts';
-import { named, readTexts } from './texts';
+import { drawers, named, readTexts, keyOf } from './texts';
 import { noticed, started } from './session';
-import { keyOf } from './texts';
 import type { AppDispatch, Extra, RootState } from './store';
 import { liveTabs, openTab } from './tabs';
 

@@ -1,4 +1,4 @@
-import { readRecord, shortHash, type RecordKind, type RecordOf, type Summary } from '@libretto/model';
+import { readRecord, type RecordKind, type RecordOf, type Summary } from '@libretto/model';
 import type { Taken } from './step';
 import { keyOf, named, readTexts, removeTexts, writeTexts, type Key } from './texts';
 
