@@ -5,7 +5,7 @@ type Raw = Record<string, unknown>;
 /** The version of each kind of record that this code writes. */
 export const recordVersions: Record<RecordKind, number> = {
   photo: 1,
-  page: 3,
+  page: 4,
   document: 1,
   delivery: 2,
   place: 1,
@@ -62,6 +62,8 @@ export const migrations: Partial<Record<RecordKind, Record<number, (record: Raw)
       if (!quad || !recipe.touches) return record;
       return { ...record, recipe: { ...recipe, touches: recipe.touches.map((touch) => onPhoto(touch, quad)) } };
     },
+    /** Parts of a page can lie elsewhere on it: nothing to bring forward, but who does not know them must not write them. */
+    3: (record) => record,
   },
   delivery: {
     1: ({ reason, ...rest }) => ({ ...rest, ...(reason !== undefined && { reason: asProblem(reason) }) }),

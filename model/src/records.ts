@@ -90,6 +90,15 @@ export const markSchema = z.discriminatedUnion('kind', [
     fill: z.enum(coverFills),
     outside: z.optional(z.boolean()),
   }),
+  /** A part of the page, between two opposite corners of `source`, put where `from` and `to` are, in that size; where it came from there is paper, unless it stays. */
+  z.object({
+    kind: z.literal('part'),
+    id,
+    source: z.tuple([place, place]),
+    from: place,
+    to: place,
+    stays: z.optional(z.boolean()),
+  }),
 ]);
 export type Mark = z.infer<typeof markSchema>;
 
@@ -137,7 +146,7 @@ export const checkSchema = z.object({
 export type Check = z.infer<typeof checkSchema>;
 
 export const pageSchema = z.object({
-  v: z.literal(3),
+  v: z.literal(4),
   id,
   documentId: id,
   photoId: id,
@@ -171,7 +180,7 @@ export type Page = z.infer<typeof pageSchema>;
 /** A page whose edges are still to be found. */
 export function lookingPage(id: string, documentId: string, photoId: string): Page {
   return {
-    v: 3,
+    v: 4,
     id,
     documentId,
     photoId,

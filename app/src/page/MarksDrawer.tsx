@@ -7,7 +7,7 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { highlighters, inks } from '../work/markDrawing';
-import { noteKinds, shapes, sizesPt, toolIds, widthsMm, type ToolChoice, type ToolId } from './markTools';
+import { areas, noteKinds, shapes, sizesPt, toolIds, widthsMm, type ToolChoice, type ToolId } from './markTools';
 
 export interface MarksDrawerProps {
   choice: ToolChoice;
@@ -17,7 +17,10 @@ export interface MarksDrawerProps {
   onEdit: (mark: Mark) => void;
   onDelete: (id: string) => void;
   onCopy: (mark: Mark) => void;
-  onRestyle: (mark: Mark, style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill }) => void;
+  onRestyle: (
+    mark: Mark,
+    style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill; stays?: boolean },
+  ) => void;
   /** The signature is to be drawn, or another one. */
   onSign: () => void;
   signed: boolean;
@@ -35,6 +38,7 @@ const icons: Record<ToolId, string> = {
 /** The tool that a mark was put on with. */
 function kindOf(mark: Mark): Exclude<ToolId, 'select'> {
   if (mark.kind === 'ink') return 'pen';
+  if (mark.kind === 'part') return 'cover';
   return mark.kind === 'highlight' || mark.kind === 'note' || mark.kind === 'cover' ? mark.kind : 'shapes';
 }
 
@@ -75,6 +79,20 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onCopy, 
               <Action icon="delete-outline" onPress={() => onDelete(held.id)}>
                 {say('common.delete')}
               </Action>
+              {held.kind === 'part' ? (
+                <View role="radiogroup" style={{ flexBasis: '100%', flexDirection: 'row', flexWrap: 'wrap' }}>
+                  {[false, true].map((stays) => (
+                    <Choice
+                      key={String(stays)}
+                      on={(held.stays ?? false) === stays}
+                      label={say(stays ? 'marks.stays' : 'marks.leaves')}
+                      onPress={() => onRestyle(held, { stays })}
+                    >
+                      <Text>{say(stays ? 'marks.stays' : 'marks.leaves')}</Text>
+                    </Choice>
+                  ))}
+                </View>
+              ) : null}
               <Text variant="bodySmall" style={{ color: t.pencil, flexBasis: '100%', paddingVertical: 4 }}>
                 {say('marks.pull')}
               </Text>
@@ -85,29 +103,31 @@ export function MarksDrawer({ choice, onChoice, held, onEdit, onDelete, onCopy, 
         ) : null}
         {id === 'cover' ? (
           <>
-            {[false, true].map((outside) => (
+            {areas.map((area) => (
               <Choice
-                key={String(outside)}
-                on={choice.outside === outside}
-                label={say(outside ? 'marks.keepOnly' : 'marks.coverThis')}
-                onPress={() => onChoice({ ...choice, outside })}
+                key={area}
+                on={choice.area === area}
+                label={say(`marks.${area}`)}
+                onPress={() => onChoice({ ...choice, area })}
               >
-                <Text>{say(outside ? 'marks.keepOnly' : 'marks.coverThis')}</Text>
+                <Text>{say(`marks.${area}`)}</Text>
               </Choice>
             ))}
             <View style={{ width: 12 }} />
-            {coverFills.map((fill) => (
-              <Choice
-                key={fill}
-                on={choice.fill === fill}
-                label={say(`marks.fill.${fill}`)}
-                onPress={() => onChoice({ ...choice, fill })}
-              >
-                <Text>{say(`marks.fill.${fill}`)}</Text>
-              </Choice>
-            ))}
+            {choice.area !== 'move'
+              ? coverFills.map((fill) => (
+                  <Choice
+                    key={fill}
+                    on={choice.fill === fill}
+                    label={say(`marks.fill.${fill}`)}
+                    onPress={() => onChoice({ ...choice, fill })}
+                  >
+                    <Text>{say(`marks.fill.${fill}`)}</Text>
+                  </Choice>
+                ))
+              : null}
             <Text variant="bodySmall" style={{ color: t.pencil, flexBasis: '100%' }}>
-              {say('marks.coverAbout')}
+              {say(choice.area === 'move' ? 'marks.moveAbout' : 'marks.coverAbout')}
             </Text>
           </>
         ) : null}

@@ -5,7 +5,7 @@ import { Spinner } from '../ui/Spinner';
 import { useTokens } from '../ui/theme';
 import { useKeys } from '../ui/useKeys';
 import { useSay } from '../ui/words/words';
-import { boundsOf, coverOver, drawMark, type MarkView } from '../work/markDrawing';
+import { boundsOf, changePicture, drawMark, isOfPicture, type MarkView } from '../work/markDrawing';
 import { usePageImage } from '../work/usePageImage';
 import { belong, signatureMarks } from '../work/signature';
 import type { Places } from '../work/usePlaces';
@@ -91,16 +91,17 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
     const c = paper.getContext('2d', { willReadFrequently: true })!;
     // On the page itself, as in the page that is sent: highlighters multiply it, covers take it away.
     if (photo.current?.complete && photo.current.naturalWidth) c.drawImage(photo.current, 0, 0, paper.width, paper.height);
-    const covers = shown.filter((mark) => mark.kind === 'cover');
-    if (covers.length) {
+    const changes = shown.filter(isOfPicture);
+    if (changes.length) {
       const { data } = c.getImageData(0, 0, paper.width, paper.height);
       const raster = { width: paper.width, height: paper.height, channels: 4 as const, data };
-      for (const cover of covers) coverOver(raster, cover, { ...view, width: paper.width, height: paper.height, pxPerMm: view.pxPerMm * dots }); // prettier-ignore
+      changePicture(raster, changes, { ...view, width: paper.width, height: paper.height, pxPerMm: view.pxPerMm * dots });
       c.putImageData(new ImageData(data, paper.width, paper.height), 0, 0);
     }
     c.scale(dots, dots);
-    for (const mark of shown) if (mark.kind !== 'cover') drawMark(c, mark, view);
-    const taken = shown.filter((mark) => held(selected).some((m) => m.id === mark.id));
+    for (const mark of shown) if (!isOfPicture(mark)) drawMark(c, mark, view);
+    // A part that is being drawn round looks as before.
+    const taken = shown.filter((mark) => held(selected).some((m) => m.id === mark.id) || (mark === drawing && mark.kind === 'part')); // prettier-ignore
     if (taken.length) {
       const b = around(taken.map((mark) => boundsOf(c, mark, view)));
       c.globalCompositeOperation = 'source-over';
@@ -165,6 +166,7 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
         setDrawing({ kind: tool.kind, id, points: [pointOf(p, event)], widthMm: tool.widthMm, colour: tool.colour });
       else if (tool.kind === 'cover')
         setDrawing({ kind: 'cover', id, from: p, to: p, fill: tool.fill, ...(tool.outside && { outside: true }) }); // prettier-ignore
+      else if (tool.kind === 'part') setDrawing({ kind: 'part', id, source: [p, p], from: p, to: p });
       else setDrawing({ kind: tool.kind, id, from: p, to: p, widthMm: tool.widthMm, colour: tool.colour });
     }
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -185,6 +187,9 @@ export function MarksStage({ page, places, tool, selected, onSelect, onMark, onN
         pointOf(onPhoto([e.clientX - r.left - left, e.clientY - r.top - top]), e),
       );
       setDrawing({ ...drawing, points: [...drawing.points, ...more].slice(0, 4000) });
+    } else if (drawing.kind === 'part') {
+      const to = onPhoto(at);
+      setDrawing({ ...drawing, source: [drawing.from, to], to });
     } else if ('to' in drawing) setDrawing({ ...drawing, to: onPhoto(at) });
   };
   const letGo = () => {

@@ -8,7 +8,8 @@ export type MarkTool =
   | { kind: 'note'; writes: NoteKind; sizePt: number; colour: MarkColour }
   | { kind: 'signature'; signature: Signature; widthMm: number; colour: MarkColour }
   | { kind: 'line' | 'arrow' | 'box' | 'tick' | 'cross'; widthMm: number; colour: MarkColour }
-  | { kind: 'cover'; fill: CoverFill; outside: boolean };
+  | { kind: 'cover'; fill: CoverFill; outside: boolean }
+  | { kind: 'part' };
 
 /** The strip of tools; some hold several marks. */
 export const toolIds = ['pen', 'highlight', 'note', 'shapes', 'cover', 'select'] as const;
@@ -32,9 +33,11 @@ export interface ToolChoice {
   shape: (typeof shapes)[number];
   writes: NoteKind;
   fill: CoverFill;
-  /** What is covered: what is drawn round, or all but that. */
-  outside: boolean;
+  area: (typeof areas)[number];
 }
+
+/** What becomes of what is drawn round: it is covered, all but that is, or it is put elsewhere. */
+export const areas = ['coverThis', 'keepOnly', 'move'] as const;
 
 export const firstChoice: ToolChoice = {
   id: 'pen',
@@ -43,11 +46,11 @@ export const firstChoice: ToolChoice = {
   shape: 'arrow',
   writes: 'text',
   fill: 'black',
-  outside: false,
+  area: 'coverThis',
 };
 
 export function toolOf(
-  { id, width, colours, shape, writes, fill, outside }: ToolChoice,
+  { id, width, colours, shape, writes, fill, area }: ToolChoice,
   signature: Signature | null = null,
 ): MarkTool {
   if (id === 'pen') return { kind: 'ink', widthMm: widthsMm.pen[width], colour: colours.pen };
@@ -55,5 +58,6 @@ export function toolOf(
   if (id === 'note' && writes === 'signature' && signature) return { kind: 'signature', signature, widthMm: signaturesMm[width], colour: colours.note }; // prettier-ignore
   if (id === 'note') return { kind: 'note', writes, sizePt: sizesPt[width], colour: colours.note };
   if (id === 'shapes') return { kind: shape, widthMm: widthsMm.shapes[width], colour: colours.shapes };
-  return id === 'cover' ? { kind: 'cover', fill, outside } : { kind: 'select' };
+  if (id !== 'cover') return { kind: 'select' };
+  return area === 'move' ? { kind: 'part' } : { kind: 'cover', fill, outside: area === 'keepOnly' };
 }

@@ -28,7 +28,14 @@ export function useMarks(page: Page) {
   // As the page is by now: a quick hand puts on the next one before the last is stored.
   const now = () => store.getState().library.page[page.id] ?? page;
   const marksNow = () => now().recipe?.marks ?? [];
-  const add = (...more: Mark[]) => void dispatch(setMarks(now(), [...marksNow(), ...more]));
+  const add = (...more: Mark[]) => {
+    void dispatch(setMarks(now(), [...marksNow(), ...more]));
+    const [part] = more;
+    if (part?.kind !== 'part') return;
+    // What was drawn round is taken hold of: it has not gone anywhere yet.
+    setChoice((chosen) => ({ ...chosen, id: 'select' }));
+    setSelected(part.id);
+  };
   const change = (...changed: Mark[]) => void dispatch(setMarks(now(), marksNow().map((m) => changed.find((c) => c.id === m.id) ?? m), 'markChange')); // prettier-ignore
   const [signature, setSignature] = useState(keptSignature);
   const [signing, setSigning] = useState(false);
@@ -62,7 +69,7 @@ export function useMarks(page: Page) {
       add(...more);
       setSelected(more[0]?.id ?? null);
     },
-    restyle: (mark: Mark, style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill }) =>
+    restyle: (mark: Mark, style: { colour?: MarkColour; widthMm?: number; sizePt?: number; fill?: CoverFill; stays?: boolean }) =>
       change(...marksNow().filter((m) => belong(m, mark)).map((m) => ({ ...m, ...style }) as Mark)), // prettier-ignore
     remove: (id: string) => {
       setSelected(null);

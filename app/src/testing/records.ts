@@ -6,7 +6,7 @@ const at = '2026-11-20T09:00:00.000Z';
 export const anOutline = (part: Partial<Outline> = {}): Outline => ({ v: 1, quad: [[10, 10], [90, 10], [90, 130], [10, 130]], confidence: 0.95, source: 'found', ...part }); // prettier-ignore
 
 export const aPage = (id: string, part: Partial<Page> = {}): Page => ({
-  v: 3, id, documentId: 'document-1', photoId: `photo-of-${id}`, alone: true, state: 'ready', checks: [], made: null, deletedAt: null, found: anOutline(),
+  v: 4, id, documentId: 'document-1', photoId: `photo-of-${id}`, alone: true, state: 'ready', checks: [], made: null, deletedAt: null, found: anOutline(),
   recipe: { v: 1, outline: anOutline(), turn: 0, filter: 'auto' }, ...part,
 }); // prettier-ignore
 

@@ -1,5 +1,6 @@
 import { getStroke } from 'perfect-freehand';
 import type { Raster } from '@libretto/core';
+import { resizeArea } from '@libretto/core/raster/resize';
 import type { Mark, MarkColour } from '@libretto/model';
 
 /** Where marks come to lie in a picture of the page. */
@@ -64,6 +65,10 @@ const px = ({ toPage, width, height }: MarkView, point: readonly number[]): [num
   return [x * width, y * height];
 };
 
+/** Marks that change the page's own picture: nothing of what they take away is left in it. */
+export type PictureMark = Mark & { kind: 'cover' | 'part' };
+export const isOfPicture = (mark: Mark): mark is PictureMark => mark.kind === 'cover' || mark.kind === 'part';
+
 /** The rectangle between two opposite corners, px of the picture. */
 export function rectOf({ from, to }: { from: readonly number[]; to: readonly number[] }, view: MarkView) {
   const [[ax, ay], [bx, by]] = [px(view, from), px(view, to)];
@@ -79,8 +84,8 @@ function strokeOutline(mark: Mark & { kind: 'ink' | 'highlight' }, view: MarkVie
   return getStroke(points, { size, ...options, last: true });
 }
 
-/** Draws a mark; a cover as it will look, though only `coverOver` takes away what lies under it. */
-export function drawMark(c: Pen, mark: Mark, view: MarkView): void {
+/** Draws a mark on the page. */
+export function drawMark(c: Pen, mark: Exclude<Mark, PictureMark>, view: MarkView): void {
   c.save();
   if ('points' in mark) {
     const outline = strokeOutline(mark, view);
@@ -103,15 +108,6 @@ export function drawMark(c: Pen, mark: Mark, view: MarkView): void {
     c.textBaseline = 'alphabetic';
     c.font = fontOf(size);
     noteLines(c, mark, view).forEach((line, i) => c.fillText(line, 0, size * (0.95 + i * leading)));
-  } else if ('fill' in mark) {
-    const r = rectOf(mark, view);
-    c.fillStyle = mark.fill === 'black' ? '#000' : '#fff';
-    if (mark.outside) {
-      c.fillRect(0, 0, view.width, r.y);
-      c.fillRect(0, r.y + r.height, view.width, view.height - r.y - r.height);
-      c.fillRect(0, r.y, r.x, r.height);
-      c.fillRect(r.x + r.width, r.y, view.width - r.x - r.width, r.height);
-    } else c.fillRect(r.x, r.y, r.width, r.height);
   } else {
     const [[ax, ay], [bx, by]] = [px(view, mark.from), px(view, mark.to)];
     const r = rectOf(mark, view);
@@ -188,7 +184,7 @@ export function boundsOf(c: Pick<Pen, 'measureText' | 'font'>, mark: Mark, view:
     pad = (mark.widthMm * view.pxPerMm) / 2;
   } else {
     points.push(px(view, mark.from), px(view, mark.to));
-    pad = 'fill' in mark ? 0 : (mark.widthMm * view.pxPerMm) / 2;
+    pad = isOfPicture(mark) ? 0 : (mark.widthMm * view.pxPerMm) / 2;
   }
   const x = Math.min(...points.map((p) => p[0])) - pad;
   const y = Math.min(...points.map((p) => p[1])) - pad;
@@ -199,16 +195,86 @@ export function boundsOf(c: Pick<Pen, 'measureText' | 'font'>, mark: Mark, view:
 const roundMm = 2;
 const paperRank = 0.7;
 
-/** Whether a cover takes away some of a box on the page. */
-export function isUnder(
-  box: { x: number; y: number; width: number; height: number },
-  mark: Mark & { kind: 'cover' },
-  view: MarkView,
-): boolean {
+interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+const meets = (a: Box, b: Box) => a.x < b.x + b.width && a.y < b.y + b.height && a.x + a.width > b.x && a.y + a.height > b.y;
+const holds = (a: Box, b: Box) => b.x >= a.x && b.y >= a.y && b.x + b.width <= a.x + a.width && b.y + b.height <= a.y + a.height;
+const sourceOf = ({ source: [from, to] }: Mark & { kind: 'part' }, view: MarkView) => rectOf({ from, to }, view);
+
+/** Whether a mark takes away or hides some of a box on the page. */
+export function isUnder(box: Box, mark: PictureMark, view: MarkView): boolean {
   const r = rectOf(mark, view);
-  const within = box.x >= r.x && box.y >= r.y && box.x + box.width <= r.x + r.width && box.y + box.height <= r.y + r.height;
-  const meets = box.x < r.x + r.width && box.y < r.y + r.height && box.x + box.width > r.x && box.y + box.height > r.y;
-  return mark.outside ? !within : meets;
+  if (mark.kind === 'part') return meets(r, box) || (!mark.stays && meets(sourceOf(mark, view), box));
+  return mark.outside ? !holds(r, box) : meets(r, box);
+}
+
+/** Makes the changes to the picture itself, in the order in which they were put on. */
+export function changePicture(image: Raster, marks: readonly PictureMark[], view: MarkView): void {
+  for (const mark of marks) if (mark.kind === 'cover') coverOver(image, mark, view);
+    else putElsewhere(image, mark, view); // prettier-ignore
+}
+
+/** Whole pixels of a rectangle that lie in the picture. */
+function pixelsOf({ width, height }: Raster, r: Box) {
+  const [x0, y0] = [Math.max(0, Math.floor(r.x)), Math.max(0, Math.floor(r.y))];
+  return { x0, y0, x1: Math.min(width, Math.ceil(r.x + r.width)), y1: Math.min(height, Math.ceil(r.y + r.height)) };
+}
+
+/** Takes a part of the picture up and puts it down elsewhere, as large as it is to be: bilinear, from an area's mean where it becomes smaller; dot by dot in its own size. */
+function putElsewhere(image: Raster, mark: Mark & { kind: 'part' }, view: MarkView): void {
+  const { width, channels, data } = image;
+  const [source, to] = [sourceOf(mark, view), rectOf(mark, view)];
+  const s = pixelsOf(image, source);
+  const [across, down] = [s.x1 - s.x0, s.y1 - s.y0];
+  if (across < 1 || down < 1 || to.width < 1 || to.height < 1) return;
+  const taken: Raster = { width: across, height: down, channels, data: new Uint8ClampedArray(across * down * channels) };
+  for (let y = 0; y < down; y++) {
+    const p = ((s.y0 + y) * width + s.x0) * channels;
+    taken.data.set(data.subarray(p, p + across * channels), y * across * channels);
+  }
+  if (!mark.stays) coverOver(image, { kind: 'cover', id: mark.id, from: mark.source[0], to: mark.source[1], fill: 'paper' }, view); // prettier-ignore
+  const scale = [to.width / source.width, to.height / source.height] as const;
+  const own = scale.every((k) => Math.abs(k - 1) < 0.005);
+  const size = (k: 0 | 1, of: number) => (own ? of : Math.max(1, Math.round(of * scale[k])));
+  const part = own ? taken : stretched(taken, size(0, across), size(1, down));
+  const x0 = Math.round(to.x + (s.x0 - source.x) * scale[0]);
+  const y0 = Math.round(to.y + (s.y0 - source.y) * scale[1]);
+  for (let y = Math.max(0, -y0); y < Math.min(part.height, image.height - y0); y++) {
+    const from = Math.max(0, -x0);
+    const until = Math.min(part.width, width - x0);
+    if (from >= until) return;
+    const row = part.data.subarray((y * part.width + from) * channels, (y * part.width + until) * channels);
+    data.set(row, ((y0 + y) * width + x0 + from) * channels);
+  }
+}
+
+/** In another size. */
+function stretched(image: Raster, width: number, height: number): Raster {
+  const { channels } = image;
+  const from = resizeArea(image, Math.min(width, image.width), Math.min(height, image.height));
+  const data = new Uint8ClampedArray(width * height * channels);
+  const places = (count: number, of: number) =>
+    Array.from({ length: count }, (_, i) => {
+      const v = Math.max(0, Math.min(of - 1, ((i + 0.5) * of) / count - 0.5));
+      const low = Math.floor(v);
+      return [low, Math.min(low + 1, of - 1), v - low] as const;
+    });
+  const xs = places(width, from.width);
+  places(height, from.height).forEach(([ya, yb, fy], y) => {
+    xs.forEach(([xa, xb, fx], x) => {
+      for (let k = 0; k < channels; k++) {
+        // The shrunk one is without alpha: a page is opaque.
+        const at = (px: number, py: number) => (k < from.channels ? from.data[(py * from.width + px) * from.channels + k]! : 255);
+        const [above, below] = [at(xa, ya) * (1 - fx) + at(xb, ya) * fx, at(xa, yb) * (1 - fx) + at(xb, yb) * fx];
+        data[(y * width + x) * channels + k] = above * (1 - fy) + below * fy;
+      }
+    });
+  });
+  return { width, height, channels, data };
 }
 
 /** Takes away what lies under a cover, or all but that, in the picture itself. */

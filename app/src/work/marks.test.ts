@@ -2,7 +2,7 @@ import { pageMap } from '@libretto/core';
 import type { Mark } from '@libretto/model';
 import { markSchema } from '@libretto/model';
 import { gridMap } from './gridMap';
-import { boundsOf, coverOver, drawMark, rectOf, type MarkView, type Pen } from './markDrawing';
+import { boundsOf, changePicture, coverOver, drawMark, isUnder, rectOf, type MarkView, type Pen } from './markDrawing';
 
 const quad = [[400, 300], [2600, 420], [2900, 3700], [250, 3500]] as const; // prettier-ignore
 const places = 17;
@@ -70,6 +70,61 @@ test('a cover takes the colour of the paper round it, not that of the print', ()
   for (let i = 0; i < 420 * 594; i++) image.data.set(i % 3 ? [240, 230, 200] : [20, 20, 20], i * 3);
   coverOver(image, cover('paper'), viewOf());
   expect([...image.data.slice((320 * 420 + 150) * 3, (320 * 420 + 150) * 3 + 3)]).toEqual([240, 230, 200]);
+});
+
+/** Print that is nowhere the same, on paper. */
+function printed(turned = false) {
+  const [width, height] = turned ? [594, 420] : [420, 594];
+  const image = { width, height, channels: 1 as const, data: new Uint8ClampedArray(width * height).fill(240) };
+  for (let y = 300; y < 350; y++) for (let x = 110; x < 200; x++) {
+    // On the turned page the same print lies turned clockwise.
+    const [px, py] = turned ? [593 - y, x] : [x, y];
+    image.data[py * width + px] = 20 + ((x * 7 + y * 13) % 150);
+  } // prettier-ignore
+  return { image, at: (x: number, y: number) => image.data[turned ? x * width + 593 - y : y * width + x] };
+}
+const part = (more: Partial<Mark & { kind: 'part' }> = {}): Mark & { kind: 'part' } => ({ kind: 'part', id: 'mark-1', source: [onPhoto(0.25, 0.5), onPhoto(0.5, 0.6)], from: onPhoto(0.45, 0.7), to: onPhoto(0.7, 0.8), ...more }); // prettier-ignore
+const spots = [[110, 300], [150, 320], [199, 349]] as const; // prettier-ignore
+
+test('a part of the page put elsewhere is as it was, and leaves paper, or a copy of itself; on a turned page too', () => {
+  for (const turned of [false, true]) {
+    const was = printed(turned);
+    for (const stays of [false, true]) {
+      const now = printed(turned);
+      changePicture(now.image, [part({ stays })], viewOf(turned ? 90 : 0));
+      for (const [x, y] of spots) {
+        // A fifth of the page to the right and down: 84 and 118.8 px.
+        expect(Math.abs(now.at(x + 84, y + 119)! - was.at(x, y)!)).toBeLessThan(2);
+        expect(now.at(x, y)).toBe(stays ? was.at(x, y) : 240);
+      }
+    }
+  }
+});
+
+test('a part pulled to half its size is half as large, and what lies under it is gone', () => {
+  const { image, at } = printed();
+  changePicture(image, [part({ to: onPhoto(0.575, 0.75) })], viewOf());
+  let ink = 0;
+  for (let y = 360; y < 594; y++) for (let x = 0; x < 420; x++) ink += Number(at(x, y)! < 200);
+  expect(ink / (90 * 50)).toBeCloseTo(0.25, 1);
+  const inColour = { ...image, channels: 4 as const, data: new Uint8ClampedArray(420 * 594 * 4).fill(200) };
+  changePicture(inColour, [part({ to: onPhoto(0.575, 0.75) })], viewOf());
+  expect(inColour.data.every((v, i) => (i % 4 === 3 ? v >= 200 : v === 200))).toBe(true);
+  const over = printed();
+  changePicture(over.image, [part({ from: onPhoto(0.25, 0.5), to: onPhoto(0.5, 0.6), source: [onPhoto(0.1, 0.1), onPhoto(0.2, 0.2)] })], viewOf()); // prettier-ignore
+  expect(spots.map(([x, y]) => over.at(x, y))).toEqual([240, 240, 240]);
+});
+
+test('what is covered later is gone from a part that was put there', () => {
+  const { image, at } = printed();
+  changePicture(image, [part(), { ...cover('black'), from: onPhoto(0.45, 0.7), to: onPhoto(0.7, 0.8) }], viewOf());
+  expect(spots.map(([x, y]) => at(x + 84, y + 119))).toEqual([0, 0, 0]);
+});
+
+test('words stand neither where a part was taken from nor under it', () => {
+  const box = (x: number, y: number) => ({ x, y, width: 20, height: 8 });
+  const under = (x: number, y: number, stays = false) => isUnder(box(x, y), part({ stays }), viewOf());
+  expect([under(150, 320), under(150, 320, true), under(230, 440), under(230, 440, true), under(20, 20)]).toEqual([true, false, true, true, false]); // prettier-ignore
 });
 
 test('a mark lies on the print: on a turned page it turns along', () => {

@@ -29,7 +29,7 @@ import { encodeGroup4, packBits } from '@libretto/formats/raster';
 import type { Mark } from '@libretto/model';
 import type { BroughtWord } from '../store/files';
 import { wordsOnPage } from './broughtWords';
-import { coverOver, drawMark, isUnder, noteFamily, type MarkView } from './markDrawing';
+import { changePicture, drawMark, isOfPicture, isUnder, noteFamily, type MarkView } from './markDrawing';
 
 /** A photo's pixels, and what its file tells of the lens. */
 interface DecodedPhoto extends Raster {
@@ -113,8 +113,8 @@ const viewOf = ({ width, height }: Raster, { map, widthMm }: FlatPage): MarkView
 /** A finished page with what was put on it by hand: what is covered is gone, whatever is made of the page. */
 async function withMarks(image: Raster, marks: readonly Mark[], page: FlatPage): Promise<Raster> {
   const view = viewOf(image, page);
-  for (const mark of marks) if (mark.kind === 'cover') coverOver(image, mark, view);
-  const drawing = marks.filter((mark) => mark.kind !== 'cover');
+  changePicture(image, marks.filter(isOfPicture), view);
+  const drawing = marks.filter((mark) => !isOfPicture(mark));
   if (!drawing.length) return image;
   if (drawing.some((mark) => mark.kind === 'note')) await noteFont();
   const canvas = drawn(image);
@@ -336,8 +336,8 @@ const api = {
   ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
     const { image: bare, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
-    // What is covered is not read.
-    const covers = recipe.marks?.filter((mark) => mark.kind === 'cover') ?? [];
+    // What is covered is not read; what was put elsewhere is read there.
+    const covers = recipe.marks?.filter(isOfPicture) ?? [];
     const image = await withMarks(bare, covers, page);
     const photo = gridOver(page.map.toPhoto, places);
     const { width, height, channels, data } = image;

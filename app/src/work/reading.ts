@@ -19,7 +19,7 @@ const quietMs = 4000;
 /** All of a page that decides what is read on it: its place in the photo and which way up it is, whatever its filter. */
 export function textLook(page: Page): string {
   const { quad, polygon, turn, mirror, whole, size, touches, marks } = workRecipe(page);
-  const covers = (marks ?? []).filter((m) => m.kind === 'cover');
+  const covers = (marks ?? []).filter((m) => m.kind === 'cover' || m.kind === 'part');
   const { corrections } = page;
   return shortHash(
     JSON.stringify([
