@@ -5,7 +5,7 @@ import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { buildApp } from '@libretto/server/app';
 import { startStandIns } from '@libretto/server/standins/start';
-import { begin, bringIn, smallPhoto } from './walk';
+import { begin, bringIn, demoPhoto, smallPhoto } from './walk';
 
 test.use({ serviceWorkers: 'allow' });
 
@@ -130,6 +130,38 @@ test('with the server back and no tab open, the browser sends what waits; the ne
     await elsewhere.goto(`${address}/outbox`);
     await expect(elsewhere.getByTestId('delivery-arrived')).toHaveCount(1, { timeout: 120_000 });
     expect(server.arrived()).toHaveLength(1);
+  } finally {
+    await server.end();
+  }
+});
+
+test('an upload that is cut off goes on where it was', async ({ page }) => {
+  test.setTimeout(300_000);
+  const server = await aServer();
+  try {
+    await begin(page, `${server.address}/capture?from=files`);
+    await bringIn(page, ['harbour-chart', 'yard-magazine', 'orange-job-sheet', 'kraft-envelope'].map(demoPhoto));
+    await page.getByRole('button', { name: 'Send', exact: true }).click();
+    await page.getByRole('checkbox', { name: /Yard records/ }).click();
+    await expect(page.getByTestId('file-size')).toContainText('MB', { timeout: 120_000 });
+    // A line on which it takes its time.
+    const devtools = await page.context().newCDPSession(page);
+    const line = (kBs: number) => devtools.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: kBs * 1024 }); // prettier-ignore
+    const starts: number[] = [];
+    page.on('request', (request) => {
+      if (request.method() === 'PATCH') starts.push(Number(request.headers()['upload-offset']));
+    });
+    await line(100);
+    await page.getByRole('button', { name: 'Send to Yard records' }).click();
+    await expect(page.getByTestId('delivery-sending').getByText(/[3-8]\d\d kB of/)).toBeVisible({ timeout: 60_000 });
+    await server.gone();
+    await expect(page.getByTestId('delivery-waiting')).toBeVisible({ timeout: 60_000 });
+    await line(-1);
+    await server.back();
+    await expect(page.getByTestId('delivery-arrived')).toHaveCount(1, { timeout: 120_000 });
+    expect(server.arrived()).toHaveLength(1);
+    expect(starts[0]).toBe(0);
+    expect(starts.at(-1)).toBeGreaterThan(100_000);
   } finally {
     await server.end();
   }

@@ -1,4 +1,4 @@
-import { deliveryAnswerSchema, type Delivery, type DeliveryAnswer, type Problem } from '@libretto/model';
+import type { Delivery, DeliveryAnswer } from '@libretto/model';
 import { learnDelivery } from '../store/editing';
 import { dropOutgoing, getOutgoing } from '../store/files';
 import { parsed, readKeys, recordKeys, type Posted } from '../store/records';
@@ -10,19 +10,17 @@ import { ByItself } from './byItself';
 import { Following } from './following';
 import { asked, factsOf } from './outbox';
 import { goOnWithoutTabs } from './background';
-import { addressOf, headersOf } from './request';
+import { upload, type Upload, type Uploaded } from './uploading';
 
 /** Waits before trying again by itself, ms; the last one repeats. */
 const pauses = [3_000, 10_000, 30_000, 120_000, 300_000];
 /** How often other tabs are told how far an upload has come, ms. */
 const tellMs = 250;
-/** An upload of which nothing moves for this long is broken off, ms. */
-const stalledMs = 60_000;
 
 /** Brings deliveries to the server, one after the other, and follows what becomes of them there; in one tab at a time. */
 export class Carrier {
   private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
-  private under: { id: string; request: XMLHttpRequest } | null = null;
+  private under: { id: string; upload: Upload } | null = null;
   private running = false;
   private again = false;
   private followed: ReadonlySet<string> = new Set();
@@ -44,7 +42,7 @@ export class Carrier {
         const deliveries = changed.filter(([key]) => key.startsWith('delivery:')).map(([, record]) => record as Delivery);
         for (const { id, state, reason } of deliveries) {
           // Taken back or held up, here or in another tab.
-          if ((state === 'failed' || state === 'paused') && this.under?.id === id) this.under.request.abort();
+          if ((state === 'failed' || state === 'paused') && this.under?.id === id) this.under.upload.abort();
           if (state === 'failed' && reason?.code === 'cancelled') void dropOutgoing([id]).catch(() => {});
           if (state === 'waiting' && !reason) this.forgetPause(id);
         }
@@ -64,7 +62,7 @@ export class Carrier {
 
   stop(): void {
     this.ended.abort();
-    this.under?.request.abort();
+    this.under?.upload.abort();
     this.byItself.stop();
     for (const timer of this.timers.values()) clearTimeout(timer);
   }
@@ -181,43 +179,16 @@ export class Carrier {
     return answer && answer.state !== 'failed' ? answer : null;
   }
 
-  /** One upload: what the server says of it, or what kept it from being asked. */
-  private upload(delivery: Delivery, file: Blob): Promise<DeliveryAnswer | { state: 'unsent'; problem: Problem }> {
+  private upload(delivery: Delivery, file: Blob): Promise<Uploaded> {
     const { id } = delivery;
-    return new Promise((resolve) => {
-      const unreachable = (code: string, values: { said?: string } = {}) =>
-        resolve({ state: 'unsent', problem: { code, ...values } });
-      const xhr = new XMLHttpRequest();
-      let watch: ReturnType<typeof setTimeout>;
-      const alive = () => {
-        clearTimeout(watch);
-        watch = setTimeout(() => xhr.abort(), stalledMs);
-      };
-      alive();
-      xhr.onloadend = () => clearTimeout(watch);
-      this.under = { id, request: xhr };
-      let told = 0;
-      xhr.open('PUT', addressOf(id));
-      for (const [name, value] of Object.entries(headersOf(delivery))) xhr.setRequestHeader(name, value);
-      xhr.upload.onprogress = (event) => {
-        alive();
-        const share = event.loaded / Math.max(1, event.total);
-        this.store.dispatch(sending({ id, share }));
-        if (Date.now() - told < tellMs && share < 1) return;
-        told = Date.now();
-        this.store.extra.say({ kind: 'sent', id, share });
-      };
-      xhr.onload = () => {
-        if (xhr.status === 401) return unreachable('signed-out');
-        try {
-          resolve(deliveryAnswerSchema.parse(JSON.parse(xhr.responseText)));
-        } catch {
-          unreachable('no-sense', { said: String(xhr.status) });
-        }
-      };
-      xhr.onerror = () => unreachable(navigator.onLine ? 'unreachable' : 'offline');
-      xhr.onabort = () => unreachable('stopped');
-      xhr.send(file);
-    }).finally(() => (this.under = null)) as ReturnType<Carrier['upload']>;
+    let told = 0;
+    const going = upload(delivery, file, (share) => {
+      this.store.dispatch(sending({ id, share }));
+      if (Date.now() - told < tellMs && share < 1) return;
+      told = Date.now();
+      this.store.extra.say({ kind: 'sent', id, share });
+    });
+    this.under = { id, upload: going };
+    return going.answer.finally(() => (this.under = null));
   }
 }

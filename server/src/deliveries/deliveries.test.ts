@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
+import { Upload } from 'tus-js-client';
 import type { DeliveryAnswer, DeliveryEvent } from '@libretto/model';
 import { buildApp } from '../app';
 import { received, type Entry } from '../ledger/entry';
@@ -317,5 +318,89 @@ describe('places added in the app', () => {
         (await json(`${url}${address}`, 'GET', undefined, { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors' }))
           .status,
       ).toBe(403);
+  });
+});
+
+describe('uploads that go on where they were cut off (tus 1.0.0)', () => {
+  const version = { 'tus-resumable': '1.0.0' };
+  /** What a client of the protocol says, by hand. */
+  async function uploading(id: string) {
+    const { url, put, state } = await start(folder());
+    const at = `${url}/api/uploads/${id}`;
+    const create = (headers: Record<string, string> = {}) =>
+      fetch(`${url}/api/uploads`, { method: 'POST', headers: { ...version, 'upload-length': String(file.length), 'upload-metadata': `delivery ${Buffer.from(id).toString('base64')}`, ...headers } }); // prettier-ignore
+    const append = (offset: number, body: Buffer) =>
+      fetch(at, { method: 'PATCH', headers: { ...version, 'upload-offset': String(offset), 'content-type': 'application/offset+octet-stream' }, body: new Uint8Array(body) }); // prettier-ignore
+    const offset = async () => {
+      const answer = await fetch(at, { method: 'HEAD', headers: version });
+      return answer.ok ? Number(answer.headers.get('upload-offset')) : answer.status;
+    };
+    const hand = (wanted: object) => put(id, wanted, Buffer.alloc(0), { 'x-uploaded': '1' });
+    return { url, create, append, offset, hand, state };
+  }
+
+  test('in three goes, one of them out of turn: it is handed over, arrives once, and nothing of it stays', async () => {
+    const id = 'delivery-in-goes';
+    const { create, append, offset, hand, state } = await uploading(id);
+    expect((await create()).headers.get('location')).toBe(`/api/uploads/${id}`);
+    expect((await append(0, file.subarray(0, 5000))).status).toBe(204);
+    expect((await append(0, file.subarray(0, 5000))).status).toBe(409);
+    expect(await offset()).toBe(5000);
+    const wanted = request('yard-records', { fileName: 'In goes.pdf' });
+    expect(await hand(wanted)).toMatchObject({ state: 'failed', code: 'not-uploaded', again: true });
+    expect((await append(5000, file.subarray(5000))).status).toBe(204);
+    expect((await hand(wanted)).state).toBe('carrying');
+    await until(() => state(id), (a) => a.state === 'arrived'); // prettier-ignore
+    expect((await hand(wanted)).state).toBe('arrived');
+    expect(await offset()).toBe(404);
+  });
+
+  test('cut off in the middle of a go: what came stays, and the client goes on there', async () => {
+    const id = 'delivery-cut-off';
+    const { url, create, offset, hand, append } = await uploading(id);
+    await create();
+    await new Promise<void>((resolve) => {
+      const cut = http.request(`${url}/api/uploads/${id}`, { method: 'PATCH', headers: { ...version, 'upload-offset': '0', 'content-type': 'application/offset+octet-stream', 'content-length': file.length } }); // prettier-ignore
+      cut.on('error', () => resolve());
+      cut.write(file.subarray(0, 9000), () => setTimeout(() => cut.destroy(), 50));
+    });
+    const came = await until(offset, (n) => n > 0);
+    expect(came).toBeLessThanOrEqual(9000);
+    await until(() => append(came, file.subarray(came)), (answer) => answer.status === 204); // prettier-ignore
+    expect((await hand(request('yard-records', { fileName: 'Cut off.pdf' }))).state).toBe('carrying');
+  });
+
+  test('other bytes than were announced: refused, and it begins anew', async () => {
+    const id = 'delivery-other-bytes';
+    const { create, append, offset, hand } = await uploading(id);
+    await create();
+    await append(0, Buffer.from(file).fill(65, 100, 200));
+    expect(await hand(request('yard-records'))).toMatchObject({ code: 'damaged', again: true });
+    expect(await offset()).toBe(404);
+  });
+
+  test('taken back before it was handed over: nothing of it stays', async () => {
+    const id = 'delivery-taken-back';
+    const { url, create, append, offset } = await uploading(id);
+    await create();
+    await append(0, file.subarray(0, 100));
+    await fetch(`${url}/api/deliveries/${id}`, { method: 'DELETE' });
+    expect(await offset()).toBe(404);
+  });
+
+  test('from another origin, too large, or under no delivery’s id: refused', async () => {
+    const { create } = await uploading('delivery-refused');
+    expect((await create({ origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect((await create({ 'upload-length': '200000001' })).status).toBe(413);
+    expect((await create({ 'upload-metadata': `delivery ${Buffer.from('../../x').toString('base64')}` })).status).toBe(400);
+  });
+
+  test('a client that is not ours (tus-js-client) brings it in small pieces', async () => {
+    const id = 'delivery-by-client';
+    const { url, hand } = await uploading(id);
+    await new Promise<void>((resolve, reject) => {
+      new Upload(file, { endpoint: `${url}/api/uploads`, uploadUrl: `${url}/api/uploads/${id}`, metadata: { delivery: id }, chunkSize: 4096, retryDelays: null, onSuccess: () => resolve(), onError: reject }).start(); // prettier-ignore
+    });
+    expect((await hand(request('yard-records', { fileName: 'By client.pdf' }))).state).toBe('carrying');
   });
 });

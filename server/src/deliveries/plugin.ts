@@ -17,6 +17,7 @@ import { watching } from '../watching';
 import type { PlaceBook } from '../places/placeBook';
 import { Carrying } from './carrying';
 import { receive, UploadError } from './receive';
+import { Uploads } from './uploads';
 
 export interface DeliveriesOptions {
   places: PlaceBook;
@@ -30,21 +31,28 @@ export interface DeliveriesOptions {
 const keptMs = 90 * 86_400_000;
 /** Most uploads at a time. */
 const mostUploads = 24;
+/** Reasons for which what has been uploaded may still be wanted. */
+const stays = new Set(['disk-full', 'not-uploaded']);
 const heartbeatMs = 20_000;
 const mostFollowed = 200;
 
 /**
- * `PUT /deliveries/:id` takes a file over (202), with the request in `x-delivery`; `GET /deliveries/:id` and `GET /deliveries/events?ids=` say what became of it; `DELETE /deliveries/:id`
+ * `PUT /deliveries/:id` takes a file over (202), with the request in `x-delivery`; with `x-uploaded`, one that came under that id to `/uploads` (uploads.ts); `GET /deliveries/:id` and `GET /deliveries/events?ids=` say what became of it; `DELETE /deliveries/:id`
  * takes it back where that still can be.
  */
 export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, carryMs }) => {
   const ledger = new FileLedger(path.join(dataDir, 'deliveries'));
   const incoming = path.join(dataDir, 'incoming');
+  const uploads = new Uploads(path.join(dataDir, 'uploads'));
   const carrying = new Carrying({ ledger, places, incoming, log: app.log, ...(carryMs && { carryMs }) });
   app.decorate('carrying', carrying);
   await app.register(watching, { dataDir });
   // What a stopped server left is looked at once this one has its port, or when the first delivery comes.
   let begun: Promise<void> | undefined;
+  const prune = async () => {
+    await ledger.prune(new Date(Date.now() - keptMs));
+    await uploads.prune();
+  };
   const begin = () =>
     (begun ??= (async () => {
       await mkdir(incoming, { recursive: true });
@@ -52,10 +60,10 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
       const wanted = new Set((await ledger.open()).map((e) => e.file));
       for (const name of await readdir(incoming)) if (!wanted.has(name)) await rm(path.join(incoming, name), { force: true });
       await carrying.resume();
-      await ledger.prune(new Date(Date.now() - keptMs));
+      await prune();
     })());
   app.addHook('onListen', begin);
-  const daily = setInterval(() => void ledger.prune(new Date(Date.now() - keptMs)).catch(() => {}), 86_400_000);
+  const daily = setInterval(() => void prune().catch(() => {}), 86_400_000);
   daily.unref();
   const followers = new Set<() => void>();
   app.addHook('preClose', async () => {
@@ -118,6 +126,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   app.delete<{ Params: { id: string } }>('/deliveries/:id', async ({ params }, reply) => {
     if (!isId(params.id)) return refuse(reply, 400, 'bad-id', 'That is not a delivery id');
     await begin();
+    await uploads.drop(params.id);
     const entry = await ledger.find(params.id);
     if (!entry) {
       void reply.code(404);
@@ -127,7 +136,8 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     return answerOf((await ledger.find(params.id))!);
   });
 
-  let uploads = 0;
+  uploads.routes(app, begin);
+  let receiving = 0;
   app.put<{ Params: { id: string }; Body: Readable }>(
     '/deliveries/:id',
     { bodyLimit: uploadLimitBytes },
@@ -157,7 +167,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
         request.body.resume();
         return early;
       }
-      if (uploads >= mostUploads) {
+      if (receiving >= mostUploads) {
         request.body.resume();
         return refuse(reply, 503, 'busy', 'The server takes as many uploads as it can just now', true);
       }
@@ -170,7 +180,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
       }
       // A file of its own: an attempt that was given up may still be writing.
       const name = `${id}.${claim.token}`;
-      uploads++;
+      receiving++;
       let entry: Entry;
       try {
         // It may have come between the look and the claim.
@@ -180,11 +190,17 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
           request.body.resume();
           return meanwhile;
         }
-        await receive(request.body, path.join(incoming, name), wanted);
+        // Uploaded before, in one or several goes, or now.
+        const file = request.headers['x-uploaded'] ? await uploads.whole(id) : request.body;
+        if (!file) throw new UploadError(409, 'not-uploaded', 'The server does not have all of that file', true);
+        await receive(file, path.join(incoming, name), wanted);
         entry = before ? reopened(before, wanted, name) : received(id, wanted, name);
         // Only what is noted for good is taken over.
         await ledger.put(entry);
+        if (request.headers['x-uploaded']) await uploads.drop(id);
       } catch (error) {
+        // What came of it in several goes is not what was announced: it begins anew.
+        if (error instanceof UploadError && !stays.has(error.code)) await uploads.drop(id);
         await rm(path.join(incoming, name), { force: true });
         if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.again);
         if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
@@ -192,7 +208,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
         request.log.error({ err: error, delivery: id }, 'could not be taken over');
         return refuse(reply, 500, 'fault', 'The server has a fault of its own; see its log', true);
       } finally {
-        uploads--;
+        receiving--;
         await claim.release();
       }
       carrying.plan(entry);

@@ -10,7 +10,7 @@ import { watch } from '../places/watch';
 
 export class UploadError extends Error {
   constructor(
-    readonly status: 400 | 408 | 413 | 415 | 507,
+    readonly status: 400 | 408 | 409 | 413 | 415 | 507,
     readonly code: string,
     message: string,
     readonly again: boolean,
@@ -20,9 +20,9 @@ export class UploadError extends Error {
 }
 
 /** An upload of which nothing arrives for this long is over, ms. */
-const idleMs = 60_000;
+export const idleMs = 60_000;
 /** What stays free on the disk whatever comes, bytes. */
-const spareBytes = 100_000_000;
+export const spareBytes = 100_000_000;
 
 export interface Announced {
   fileName: string;
