@@ -1,4 +1,5 @@
-import { characterError, editDistance, plain } from './characters';
+import { editDistance } from '@libretto/text/editDistance';
+import { characterError, plain } from './characters';
 
 test('edit distance of the textbook’s example: kitten to sitting is 3', () => {
   // Source: Levenshtein distance, standard example of the literature (from memory).

@@ -1,3 +1,5 @@
+import { editDistance } from '@libretto/text/editDistance';
+
 /** Text as both sides are compared: case, quotes, dashes, ligatures, rules and hyphenation aside. */
 export function plain(text: string): string {
   return text
@@ -57,16 +59,4 @@ export function characterError(truth: string, read: string): number {
 
 function pairs(word: string): string[] {
   return Array.from({ length: Math.max(1, word.length - 1) }, (_, k) => word.slice(k, k + 2));
-}
-
-/** Levenshtein, "Binary codes capable of correcting deletions, insertions and reversals", Soviet Physics Doklady 10 (1966). */
-export function editDistance(a: string, b: string): number {
-  let row = Array.from({ length: b.length + 1 }, (_, j) => j);
-  for (let i = 1; i <= a.length; i++) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j++)
-      next.push(Math.min(row[j]! + 1, next[j - 1]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)));
-    row = next;
-  }
-  return row[b.length]!;
 }

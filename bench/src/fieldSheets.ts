@@ -81,7 +81,7 @@ export function cardSheet(layout: (typeof cardLayouts)[number], seed: number): C
 
 export interface FirstPage extends Sheet {
   kind: string;
-  truth: { title: string; date: string; number?: string };
+  truth: { title: string; date: string; number?: string; sender?: string };
 }
 
 export const firstPageKinds = ['invoice', 'rechnung', 'facture', 'letter', 'report', 'certificate', 'delivery note', 'minutes', 'quotation', 'contract'] as const; // prettier-ignore
@@ -114,7 +114,7 @@ export function firstPage(kind: (typeof firstPageKinds)[number], seed: number): 
   const table = `<table style="width:100%;font-size:10pt;margin:4mm 0">${rows}</table>`;
   const facts = (label: string, day: string) => `<p style="font-size:10pt">${label} ${number}<br>${day} ${written}</p>`;
   const id = `first-${kind.replace(' ', '-')}-${seed}`;
-  const made = (title: string, html: string, withNumber = true): FirstPage => ({ id, kind, html: `${bare}<div style="padding:16mm 18mm">${html}</div>`, widthMm: 210, heightMm: 297, truth: { title, date: `${y}-${two(m)}-${two(d)}`, ...(withNumber && { number }) } }); // prettier-ignore
+  const made = (title: string, html: string, withNumber = true): FirstPage => ({ id, kind, html: `${bare}<div style="padding:16mm 18mm">${html}</div>`, widthMm: 210, heightMm: 297, truth: { title, date: `${y}-${two(m)}-${two(d)}`, ...(withNumber && { number }), ...(html.includes(firm) && kind !== 'contract' && { sender: firm }) } }); // prettier-ignore
   switch (kind) {
     case 'invoice':
       return made('Invoice', house + heading('Invoice') + facts('Invoice No.', 'Date:') + text + table + due);

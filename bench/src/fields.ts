@@ -52,7 +52,7 @@ export async function benchCards(each: number, keep?: string): Promise<void> {
 export async function benchNames(each: number, keep?: string): Promise<void> {
   const pages = firstPageKinds.flatMap((kind) => Array.from({ length: each }, (_, i) => firstPage(kind, i + 1)));
   const sums = new Map<string, { three: number; first: number; asked: number; sure: number; wrong: number }>();
-  const kinds = ['title', 'date', 'number'] as const;
+  const kinds = ['title', 'date', 'number', 'sender'] as const;
   const same = (part: (typeof kinds)[number], said: string, wanted: string) =>
     part === 'title' ? bare(said).includes(bare(wanted)) : bare(said) === bare(wanted);
   const filled = { asked: 0, filled: 0, wrong: 0 };

@@ -70,7 +70,7 @@ const unnamed = /^(\d{4}-\d{2}-\d{2}) Scan \d{2}\.\d{2}$/;
 export const isUnnamed = (name: string): boolean => unnamed.test(name);
 
 /** A name with a part that was read off the page: a date comes to its front, in place of the one there; what else it is is added. What nobody has named gets it instead of "Scan". */
-export function nameWith(name: string, { kind, text }: { kind: 'date' | 'title' | 'number'; text: string }): string {
+export function nameWith(name: string, { kind, text }: { kind: 'date' | 'sender' | 'title' | 'number'; text: string }): string {
   const fresh = unnamed.exec(name);
   const base = fresh ? fresh[1]! : name.trim();
   if (kind === 'date') return `${text} ${base.replace(/^\d{4}-\d{2}-\d{2}\s*/, '') || (fresh ? name.slice(11) : '')}`.trim();

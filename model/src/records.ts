@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { addressSchema, deliverySchema, placeSchema, sendDetailsSchema } from './deliveries';
 import { count, id, instant, positiveCount, problemSchema } from './fields';
-import { namePatternSchema } from './namePattern';
+import { knownSenderSchema, mostSenders, namePatternSchema } from './namePattern';
 import { checkIds, coverFills, fileFormats, filterIds, markColours, shelfGroups, shelfOrders } from './lists';
 
 const point = z.tuple([z.number(), z.number()]);
@@ -279,6 +279,8 @@ export const settingsSchema = z.object({
   namePattern: z.optional(namePatternSchema),
   /** Whether names that are read without a doubt are given unasked; without it, yes. */
   namesUnasked: z.optional(z.boolean()),
+  /** How senders are called: by the line of a page that says who sent it, as it is read; the last one first. */
+  senders: z.optional(z.array(knownSenderSchema).check(z.maxLength(mostSenders))),
   /** Mail addresses that were typed, the last used first. */
   addresses: z.optional(z.array(addressSchema)),
   /** The folder that was last used at a place, by its id. */

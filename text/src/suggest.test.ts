@@ -33,10 +33,11 @@ test('a docket gives its date, its heading and its number, each with where it st
   expect(found.map((s) => [s.kind, s.text])).toEqual([
     ['date', '2026-11-19'],
     ['date', '2026-11-30'],
+    ['sender', 'Marram & Pole'],
     ['title', 'Delivery docket No 4471'],
     ['number', '4471'],
   ]);
-  expect(found[3]!.box).toEqual({ x: 150, y: 20, width: 45, height: 24 });
+  expect(found[4]!.box).toEqual({ x: 150, y: 20, width: 45, height: 24 });
 });
 
 test('what stands far to the right of a heading is not part of it', () => {
@@ -100,7 +101,7 @@ test('a large heading is one though small lines stand beside it', () => {
     ],
     1000,
   );
-  expect(found.filter((s) => s.alone).map((s) => s.text)).toEqual(['2026-11-19', 'Delivery docket', '4471']);
+  expect(found.filter((s) => s.alone).map((s) => s.text)).toEqual(['2026-11-19', 'Marram & Pole', 'Delivery docket', '4471']);
   expect(sureParts(found, ['date', 'title', 'number'])).toEqual({ date: '2026-11-19', title: 'Delivery docket', number: '4471' });
   // Less surely read, a number is left out; a title may not be.
   const doubtful = (kind: string) => found.map((s) => (s.kind === kind ? { ...s, right: 0.7 } : s));

@@ -1,10 +1,14 @@
+import type { KnownSender } from '@libretto/model';
 import { apart } from './apart';
+import { knownIn, senderIn } from './sender';
 import type { Rect } from './words';
 
 /** Something on a page that belongs into a document's name, as it would stand there, and where it was read. */
 export interface Suggestion {
-  kind: 'date' | 'title' | 'number';
+  kind: 'date' | 'sender' | 'title' | 'number';
   text: string;
+  /** The line that says who sends, as it was read. */
+  sign?: string;
   box: Rect;
   /** Probability that it was read right: that of its least sure word. */
   right: number;
@@ -96,6 +100,14 @@ const rivalHeight = 0.85;
 const widestGap = 4;
 /** So many others beside it on its row, and it is a table's, not a heading. */
 const rowOfTable = 2;
+/** Who sends stands above this share of the page. */
+const letterhead = 0.3;
+/** So much higher than the rest is a letterhead. */
+const letterheadRatio = 1.15;
+/** As likely as this a line says who sends, and nothing else. */
+const surelySender = 0.6;
+/** A line that was said before to be a sender's, letter by letter or nearly. */
+const knownRight = 0.97;
 /** What stands before a number by which a paper is known. */
 const numbered =
   /(?:^|\s)(?:no|nr|n°|nº|num(?:mer|ber|éro)?|invoice|rechnung|facture|docket|order|ref)[.:]?\s*#?\s*([A-Z]{0,4}[-/]?\d[\w/-]{2,})(?=$|[\s,.;])/iu;
@@ -103,9 +115,9 @@ const numbered =
 /**
  * What of a first page belongs into its document's name: dates, headings, the number by which it is known; the likeliest of each kind first. Nothing of it is taken without being confirmed.
  *
- * @param height of the page, in the boxes' unit.
+ * @param height of the page, in the boxes' unit; @param senders how those who sent before are called.
  */
-export function suggestionsOf(read: readonly SuggestLine[], height: number): Suggestion[] {
+export function suggestionsOf(read: readonly SuggestLine[], height: number, senders: readonly KnownSender[] = []): Suggestion[] {
   const lines = read.flatMap(({ words }) => apart(words, widestGap).map((part) => ({ words: part })));
   const texts = lines.map((line) => line.words.map((w) => w.text).join(' '));
   const part = (line: SuggestLine, index: number, length: number): { box: Rect; right: number } => {
@@ -176,13 +188,39 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
       ? [{ kind: 'number' as const, text: m[1]!, rank: 0, ...part(line, texts[i]!.indexOf(m[1]!, m.index), m[1]!.length) }]
       : [];
   });
+  const senderLines = lines.flatMap((line, i) => {
+    const known = knownIn(texts[i]!, senders);
+    const sign = texts[i]!.slice(0, 200);
+    // What somebody has said once is known, wherever it stands.
+    if (known)
+      return [
+        {
+          kind: 'sender' as const,
+          text: known.name,
+          sign: known.sign,
+          rank: 20,
+          ...part(line, 0, sign.length),
+          right: knownRight,
+        },
+      ];
+    // "…, 19 November 2026": the day beside it is not theirs.
+    const day = datesIn(texts[i]!)[0]?.index ?? Infinity;
+    const found = line.words[0]!.box.y < letterhead * height ? senderIn(texts[i]!.slice(0, day)) : null;
+    if (!found || !day) return [];
+    // Larger than the rest, it is a letterhead.
+    const likely = found.likely + (Math.max(...line.words.map((w) => w.box.height)) >= letterheadRatio * body ? 0.2 : 0);
+    const its = part(line, 0, found.text.length);
+    return [{ kind: 'sender' as const, text: found.text, sign, maybe: likely < surelySender, rank: likely, ...its }];
+  });
+  const heading = [...titles].sort((a, b) => b.rank - a.rank)[0]?.text;
   type Ranked = Omit<Suggestion, 'alone'> & { rank: number; maybe?: boolean };
   /** The likeliest of a kind; `rival` says whether another one may as well be meant as the first. */
   const best = (list: readonly Ranked[], most: number, rival: (first: Ranked, other: Ranked) => boolean) => {
     const all = [...list].sort((a, b) => b.rank - a.rank).filter((s, i, sorted) => sorted.findIndex((o) => o.text === s.text) === i); // prettier-ignore
-    return all.slice(0, most).map(({ kind, text, box, right, maybe }, i): Suggestion => ({
+    return all.slice(0, most).map(({ kind, text, sign, box, right, maybe }, i): Suggestion => ({
       kind,
       text,
+      ...(sign && { sign }),
       box,
       right,
       alone: i === 0 && !maybe && !all.slice(1).some((other) => rival(all[0]!, other)),
@@ -191,6 +229,12 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
   return [
     // One that says until when is no rival.
     ...best(dates, 2, (_, other) => !other.maybe),
+    // The title is no sender, though it may look like one.
+    ...best(
+      senderLines.filter((s) => s.rank >= 20 || s.sign !== heading),
+      1,
+      (first, other) => first.rank < 20 && other.rank > 0.5,
+    ),
     ...best(
       titles.filter((t) => t.rank > 0).map((t) => ({ ...t, maybe: t.rank < 10 })),
       2,
@@ -201,11 +245,11 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number): Sug
 }
 
 /** As sure as this each part must be read to be taken unasked. A day has redundancy: misread, it is seldom another day. */
-const sureRead: Record<Suggestion['kind'], number> = { title: 0.93, date: 0.8, number: 0.92 };
+const sureRead: Record<Suggestion['kind'], number> = { title: 0.93, date: 0.8, number: 0.92, sender: 0.92 };
 
 /**
  * Of what was found the parts that can stand in a name before anybody has looked: each read surely, and nothing else on the page that could be meant. Null where that leaves
- * a doubt about one that `wanted` asks for; only a title may not be missing, and of a number one is kept that is sure.
+ * a doubt about one that `wanted` asks for; only a title may not be missing, and of a number or sender one is kept that is sure.
  */
 export function sureParts(
   found: readonly Suggestion[],

@@ -10,6 +10,7 @@ import { corner, fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
 import { NameSuggestions } from './lazy';
 import { NameRead } from './NameRead';
+import type { TakenSender } from './senders';
 
 export interface NameLineProps {
   document: Document;
@@ -27,13 +28,19 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
   const [draft, setDraft] = useState<string | null>(null);
   const [opened, setOpened] = useState('');
   const first = useApp((s) => s.library.page[document.pageIds[0] ?? '']);
+  /** The sender that was taken off the page, and where it stands in the name: what somebody makes of it there is how that sender is called. */
+  const [taken, setTaken] = useState<TakenSender | null>(null);
   const open = () => {
+    setTaken(null);
     setOpened(document.name);
     setDraft(document.name);
   };
   const keep = () => {
     // What has become of the name meanwhile stays, if nothing was typed.
-    if (draft !== null && draft !== opened) void dispatch(renameDocument(document, draft));
+    if (draft !== null && draft !== opened) {
+      void dispatch(renameDocument(document, draft));
+      if (taken) void import('./senders').then(({ learnSender }) => dispatch(learnSender(taken, draft)), () => {}); // prettier-ignore
+    }
     setDraft(null);
   };
   if (draft !== null)
@@ -68,8 +75,15 @@ export function NameLine({ document, large = true, extension, level = 1 }: NameL
         {first ? (
           <NameSuggestions
             page={first}
-            onPick={(part) => setDraft((now) => nameWith(now ?? document.name, part))}
-            onName={setDraft}
+            onPick={(part) => {
+              const name = nameWith(draft, part);
+              setDraft(name);
+              if (part.kind === 'sender') setTaken({ ...part, name });
+            }}
+            onName={(name, sender) => {
+              setDraft(name);
+              setTaken(sender ? { ...sender, name } : null);
+            }}
             scannedAt={document.createdAt}
           />
         ) : null}

@@ -4,6 +4,7 @@ import { Text, TouchableRipple } from 'react-native-paper';
 import type { Page } from '@libretto/model';
 import type { Suggestion } from '@libretto/text/suggest';
 import { Snippet } from '../ui/Snippet';
+import { settingsId } from '../store/library';
 import { useApp } from '../store/store';
 import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
@@ -17,8 +18,8 @@ import { usePattern } from './usePattern';
 export interface NameSuggestionsProps {
   page: Page;
   onPick: (suggestion: Suggestion) => void;
-  /** The whole name as the pattern makes it. */
-  onName: (name: string) => void;
+  /** The whole name as the pattern makes it, and the sender in it. */
+  onName: (name: string, sender: Suggestion | undefined) => void;
   /** When the document was scanned. */
   scannedAt: string;
 }
@@ -32,7 +33,8 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
   const { url, image } = usePageImage(page, 'screen');
   const folder = useApp((s) => s.library.summary[page.documentId]?.folder);
   const pattern = usePattern(folder);
-  const found = useMemo(() => suggestionsIn(text), [text]);
+  const senders = useApp((s) => s.library.settings[settingsId]?.senders);
+  const found = useMemo(() => suggestionsIn(text, senders), [text, senders]);
   if (state === 'reading')
     return (
       <Text role="status" variant="bodySmall" style={{ color: t.pencil, paddingTop: 6 }}>
@@ -40,7 +42,7 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
       </Text>
     );
   if (!found.length) return null;
-  const { name, unsure } = nameFrom(found, pattern, scannedAt);
+  const { name, unsure, sender } = nameFrom(found, pattern, scannedAt);
   return (
     // A touch must not take the focus from the name.
     <div role="group" aria-label={say('document.read')} onMouseDown={(event) => event.preventDefault()}>
@@ -49,7 +51,7 @@ export function NameSuggestions({ page, onPick, onName, scannedAt }: NameSuggest
           <TouchableRipple
             role="button"
             aria-label={say('names.byPattern', { name })}
-            onPress={() => onName(name)}
+            onPress={() => onName(name, sender)}
             style={{
               minHeight: 48,
               maxWidth: '100%',

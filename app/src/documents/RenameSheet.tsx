@@ -4,6 +4,7 @@ import { Checkbox, Text } from 'react-native-paper';
 import { patternIn, type Summary } from '@libretto/model';
 import { renameDocuments } from '../store/editing';
 import { foldersOf } from '../store/filing';
+import { settingsId } from '../store/library';
 import { openDocument } from '../store/open';
 import { useApp, useAppDispatch, useAppStore } from '../store/store';
 import { Action } from '../ui/Action';
@@ -50,7 +51,11 @@ export function RenameSheet({
         const first = page[document[id]?.pageIds[0] ?? ''];
         const text = isReadable(first) ? await dispatch(readText(first)).catch(() => null) : null;
         if (gone) return;
-        const { name, unsure, read } = nameFrom(suggestionsIn(text), patternIn(folders, folder, everywhere), createdAt);
+        const { name, unsure, read } = nameFrom(
+          suggestionsIn(text, store.getState().library.settings[settingsId]!.senders),
+          patternIn(folders, folder, everywhere),
+          createdAt,
+        );
         setFound((all) => ({ ...all, [id]: read && name ? { name, unsure } : null }));
         // Nobody takes a doubtful name unseen.
         if (unsure) setLeft((all) => new Set([...all, id]));

@@ -9,13 +9,16 @@ export function nameFrom(
   found: readonly Suggestion[],
   pattern: NamePattern,
   scannedAt: string,
-): { name: string; unsure: boolean; read: boolean } {
+): { name: string; unsure: boolean; read: boolean; sender: Suggestion | undefined } {
   const best = (kind: Suggestion['kind']) => found.filter((s) => s.kind === kind).sort((a, b) => b.right - a.right)[0];
-  const parts = [best('date'), best('title'), best('number')];
+  const asked = (kind: Suggestion['kind']) => (pattern.parts.some((p) => p.kind === kind) ? best(kind) : undefined);
+  const sender = asked('sender');
+  const parts = [best('date'), best('title'), best('number'), sender];
   const [date, title, number] = parts.map((part) => part?.text);
   return {
-    name: nameByPattern(pattern, { date, title, number, at: new Date(scannedAt) }),
+    name: nameByPattern(pattern, { date, sender: sender?.text, title, number, at: new Date(scannedAt) }),
     unsure: parts.some((part) => part && part.right < sure),
     read: parts.some(Boolean),
+    sender,
   };
 }

@@ -33,6 +33,7 @@ export function PatternEditor({ pattern, onChange: keep }: PatternEditorProps) {
   const left = nameParts.filter((kind) => kind === 'text' || !pattern.parts.some((p) => p.kind === kind));
   const example = nameByPattern(pattern, {
     date: '2026-11-19',
+    sender: say('names.exampleSender'),
     title: say('names.exampleTitle'),
     number: '4471',
     at: new Date(2026, 10, 20, 14, 2),

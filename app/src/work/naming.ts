@@ -8,7 +8,8 @@ import type { AppDispatch, RootState } from '../store/store';
 import { suggestionsIn } from './suggesting';
 
 /** What a pattern takes off the page. */
-const isRead = (kind: string): kind is Suggestion['kind'] => kind === 'date' || kind === 'title' || kind === 'number';
+const isRead = (kind: string): kind is Suggestion['kind'] =>
+  kind === 'date' || kind === 'sender' || kind === 'title' || kind === 'number';
 
 /**
  * Gives a document that nobody has named and that has not been sent the name that its first page says, where nothing about that is in doubt. Once; it is no step of anybody's, so that
@@ -24,7 +25,7 @@ export function nameUnasked(pageId: string, text: ReadText) {
     if (document.nameRead !== undefined || document.deletedAt || !isUnnamed(document.name)) return;
     if (Object.values(library.delivery).some((d) => d.documentId === document.id)) return;
     const pattern = patternIn(foldersOf(state), document.folder, settings.namePattern ?? firstNamePattern);
-    const parts = sureParts(suggestionsIn(text), pattern.parts.map((p) => p.kind).filter(isRead));
+    const parts = sureParts(suggestionsIn(text, settings.senders), pattern.parts.map((p) => p.kind).filter(isRead));
     if (parts) await dispatch(nameDocument(document, nameByPattern(pattern, { ...parts, at: new Date(document.createdAt) })));
   };
 }

@@ -49,12 +49,16 @@ const quickLook: FindOptions = { workingEdgePx: 300, linesPerChannel: 30, thorou
 /** The looks that the ranker is trained for: what is seen depends on the picture's size. */
 export const looks: readonly FindOptions[] = [{}, quickLook];
 const beyondDoubt = 0.99;
+/** And with this probability by all evidence. */
+const evident = 0.95;
 const doubt = 0.02;
 const large = 0.12;
 /** Refused with this confidence is hardly refused. */
 const passable = 0.35;
 /** Probability by all evidence under which an outline is no page: of pages that are bare on both sides one in twenty goes with it, of others hardly any (docs/finding.md). */
-export const leastEvidence = 0.2;
+export const leastEvidence = 0.3;
+/** With this probability an outline is a page though it hardly looks like one. */
+const tellingEvidence = 0.5;
 
 /** All candidates of a picture with their features: what the ranker is trained on. */
 export interface Sighting {
@@ -149,11 +153,12 @@ export function choose(
     const evidence = asked ? evidenceOf(candidate, seen, confidence, !chosen.length && !refused.length) : undefined;
     // Of what goes on beyond the picture too little is seen to refuse it.
     const whole = sidesSeen(candidate, seen).every(Boolean);
-    if (evidence && whole && !byOutline && judgeEvidence(evidence) < leastEvidence) {
+    const likely = evidence && !byOutline ? judgeEvidence(evidence) : undefined;
+    if (likely !== undefined && whole && likely < leastEvidence) {
       refused.push(candidate);
       continue;
     }
-    if (confidence < leastConfidence) {
+    if (confidence < leastConfidence && !(likely! >= tellingEvidence)) {
       passed.push({ candidate, confidence, evidence });
       continue;
     }
@@ -172,7 +177,8 @@ const sidesSeen = ({ sides }: Candidate, { supports }: Sighting) => sides.map(({
 function isClear({ seen, chosen, refused }: Choice): boolean {
   if (refused) return false;
   const beyond = chosen.every(
-    ({ candidate, confidence }) => confidence > beyondDoubt && sidesSeen(candidate, seen).every(Boolean),
+    ({ candidate, confidence, evidence }) =>
+      confidence > beyondDoubt && sidesSeen(candidate, seen).every(Boolean) && !!evidence && judgeEvidence(evidence) > evident,
   );
   return !chosen.length || (beyond && chosen.reduce((sum, { candidate }) => sum + candidate.areaShare, 0) > large);
 }
