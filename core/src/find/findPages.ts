@@ -55,8 +55,8 @@ const doubt = 0.02;
 const large = 0.12;
 /** Refused with this confidence is hardly refused. */
 const passable = 0.35;
-/** Probability by all evidence under which an outline is no page: of pages that are bare on both sides one in twenty goes with it, of others hardly any (docs/finding.md). */
-export const leastEvidence = 0.3;
+/** Probability by all evidence under which an outline is no page: in cross-validation one page in fifty goes with it, mostly cards and bare sheets, and five in six of what is none (docs/finding.md). */
+export const leastEvidence = 0.35;
 /** With this probability an outline is a page though it hardly looks like one. */
 const tellingEvidence = 0.5;
 

@@ -27,8 +27,13 @@ export function fitSides(
     if (line.frame) return null;
     // The chord's right-hand normal points into the page, since corners run clockwise on screen.
     const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
-    const evidence = { channel: group >> 1, sign: ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1 };
-    const wide = fitWide(photo, small, evidence, a, b);
+    const told = { channel: group >> 1, sign: ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1 };
+    const outer = fitWide(photo, small, told, a, b, wideReach);
+    // What grows darker inwards may be the sheet's own shadow; then the sheet begins behind it, more clearly.
+    const behind = outer && told.channel === 0 && told.sign < 0 ? fitWide(photo, small, { channel: 0, sign: 1 }, ...outer.chord, shadowReach) : null; // prettier-ignore
+    const isShadow = behind !== null && behind.agreement > clearAgreement && behind.level > clearer * outer!.level;
+    const wide = isShadow ? behind : outer;
+    const evidence: Seen = isShadow ? { channel: 0, sign: 1 } : told;
     const close = wide && closely ? fitClose(photo, evidence, ...wide.chord) : null;
     return { ...evidence, fitted: close ?? wide };
   });
@@ -52,15 +57,20 @@ export function fitSides(
 interface Fitted {
   chord: [Point, Point];
   level: number;
+  agreement: number;
 }
 
 const leastAgreement = 0.3;
+/** How far from where a side is thought to be it is looked for on the smaller copy, and behind a shadow; shares of the longer side. */
+const [wideReach, shadowReach] = [0.008, 0.004];
+/** A sheet behind its shadow is seen along most of the side, and so many times as strongly. */
+const [clearAgreement, clearer] = [0.6, 3];
 
-function fitWide(photo: Raster, small: Raster, { channel, sign }: Seen, a: Point, b: Point): Fitted | null {
+function fitWide(photo: Raster, small: Raster, { channel, sign }: Seen, a: Point, b: Point, reach: number): Fitted | null {
   const scale = small.width / photo.width;
   const edge = Math.max(small.width, small.height);
   const [from, to] = [a, b].map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]);
-  const options = { ...straightWithin(0.008 * edge, from, to, edge, 120), sign };
+  const options = { ...straightWithin(reach * edge, from, to, edge, 120), sign };
   const side = fitted(traceSide(labSampler(small, channel, edge / 1400), from, to, options));
   if (!side) return null;
   const chord = side.chord.map(([x, y]): Point => [(x + 0.5) / scale - 0.5, (y + 0.5) / scale - 0.5]);
@@ -82,7 +92,9 @@ function straightWithin(reachPx: number, a: Point, b: Point, edge: number, perEd
 }
 
 const fitted = (side: TracedSide | null): Fitted | null =>
-  side && side.agreement >= leastAgreement ? { chord: [pointOn(side, 0), pointOn(side, 1)], level: side.level } : null;
+  side && side.agreement >= leastAgreement
+    ? { chord: [pointOn(side, 0), pointOn(side, 1)], level: side.level, agreement: side.agreement }
+    : null;
 
 /** The last pass along a side that was seen in `channel`: in linear light for lightness; colours are blurred by JPEG, so they say where it is only where light does not. */
 export function traceFinely(
