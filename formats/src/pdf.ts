@@ -1,6 +1,7 @@
 import { PDFDocument, PDFName, type PDFContext, type PDFRef } from '@cantoo/pdf-lib';
 import type { LayeredImage, PageImage, SmallJpeg } from './pageImage';
 import { makeArchival } from './archival';
+import { Tags } from './tags';
 import { TextLayer } from './textLayer';
 
 export interface PdfMeta {
@@ -16,7 +17,7 @@ const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
+ * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen, tagged as paragraphs. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
  */
 export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
@@ -27,7 +28,9 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   pdf.setCreationDate(meta.created);
   pdf.setModificationDate(meta.changed);
   const { context } = pdf;
-  const layer = new TextLayer(pdf);
+  const tags = new Tags(pdf);
+  const layer = new TextLayer(pdf, tags);
+  const hasWords = pages.some((p) => p.words?.lines.some((line) => line.length));
   const language = pages.find((p) => p.words?.language)?.words!.language;
   if (language) pdf.setLanguage(language);
   const embedded = new Map<Uint8Array, ReturnType<typeof context.register>>();
@@ -48,7 +51,9 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
         PDFName.of('Under'),
         context.register(context.stream(image.background.bytes, jpegOf(image.background))),
       );
-    const drawing = `q ${round(width)} 0 0 ${round(height)} 0 0 cm ${under}/Page Do Q`;
+    const picture = `q ${round(width)} 0 0 ${round(height)} 0 0 cm ${under}/Page Do Q`;
+    // Beside words that say what stands in it the picture is none of what is read out.
+    const drawing = hasWords ? `/Artifact BMC ${picture} EMC` : picture;
     const words = image.words ? layer.write(page, image.words, image.heightMm) : '';
     page.node.set(
       PDFName.of('Contents'),
@@ -56,6 +61,7 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     );
   }
   layer.end();
+  tags.end();
   if (meta.password) pdf.encrypt({ userPassword: meta.password, ownerPassword: meta.password });
   else makeArchival(pdf, meta);
   return pdf.save({ useObjectStreams: false });

@@ -92,6 +92,28 @@ test('a word that goes on in the next line is one, a hyphen of its own stays', a
   expect(raw).toMatch(/Kessel\u00ad\nhaus|Kesselhaus/);
 });
 
+test('who has it read out hears paragraphs in their order, in the page’s language (pdfinfo -struct-text)', async () => {
+  const tagged = path.join(folder, 'tagged.pdf');
+  const [one, two, apart] = asLines(['The frames of the hull', 'were found sound.', 'Signed in the loft']);
+  const heading = one!.map((w) => ({ ...w, text: w.text.toUpperCase(), y: 12, height: 8 }));
+  const lower = apart!.map((w) => ({ ...w, y: w.y + 30 }));
+  const bare = await pageOf([]);
+  writeFileSync(tagged, await writePdf([await pageOf([heading, one!, two!, lower]), bare, await pageOf(asLines(['page three']))], { title: 'Tags', created: new Date(0), changed: new Date(0) })); // prettier-ignore
+  expect(run('pdfinfo', tagged)).toMatch(/Tagged:\s+yes/);
+  expect(run('qpdf', '--check', tagged)).toContain('No syntax or stream encoding errors found');
+  const tree = run('pdfinfo', '-struct-text', tagged);
+  expect(tree.match(/^ *P \(block\)/gm)).toHaveLength(4);
+  const said = [...tree.matchAll(/"([^"]*)"/g)].map((m) => m[1]!.trim());
+  expect(said).toEqual([
+    'THE FRAMES OF THE HULL',
+    'The frames of the hull',
+    'were found sound.',
+    'Signed in the loft',
+    'page three',
+  ]);
+  expect(tree.trim()).toMatch(/^Document/);
+});
+
 test('nothing of it is seen', async () => {
   run('pdftoppm', '-r', '40', '-png', '-f', '1', '-l', '1', file, path.join(folder, 'seen'));
   const { channels } = await sharp(path.join(folder, 'seen-1.png')).greyscale().stats();

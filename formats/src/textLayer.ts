@@ -1,5 +1,6 @@
 import { PDFName, PDFString, type PDFDocument, type PDFPage, type PDFRef } from '@cantoo/pdf-lib';
 import { glyph, glyphlessFont } from './glyphless';
+import { goesOn, type Tags } from './tags';
 
 /** A word and where it stands on the page, mm from its top left. */
 export interface LayerWord {
@@ -32,7 +33,10 @@ export class TextLayer {
   private readonly codes = new Map<string, number>();
   private readonly font: PDFRef;
 
-  constructor(private readonly pdf: PDFDocument) {
+  constructor(
+    private readonly pdf: PDFDocument,
+    private readonly tags: Tags,
+  ) {
     this.font = pdf.context.nextRef();
   }
 
@@ -43,6 +47,7 @@ export class TextLayer {
       if (!line.length) continue;
       const size = Math.max(1, upperQuartile(line.map((w) => w.height)) * pointsPerMm);
       const level = levelOf(line);
+      out.push(this.tags.begin(page, goesOn(lines[at - 1] ?? [], line)));
       line.forEach((word, i) => {
         const text = i === line.length - 1 ? parted(word.text, lines[at + 1]?.[0]?.text) : word.text;
         const characters = [...text.normalize('NFC')];
@@ -55,6 +60,7 @@ export class TextLayer {
           `/Words ${fixed(size)} Tf ${fixed(across)} Tz 1 0 0 1 ${fixed(word.x * pointsPerMm)} ${fixed(base)} Tm <${codes}> Tj`,
         );
       });
+      out.push('EMC');
     }
     if (out.length === 1) return '';
     out.push('ET');
