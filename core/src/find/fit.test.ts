@@ -54,6 +54,31 @@ test('a candidate seen on the small picture is fitted on the photo', () => {
   expect(evidence).toEqual(Array(4).fill({ channel: 0, sign: 1, level: expect.any(Number) }));
 });
 
+test('a side that was seen by the sheet’s own shadow is fitted on the sheet', () => {
+  // White on a pale desk: the shadow, 2 px wide, darkens gently outside and ends sharply at the paper.
+  const shaded = createRaster(360, 440, 3);
+  const next = random(7);
+  for (let y = 0, p = 0; y < 440; y++)
+    for (let x = 0; x < 360; x++) {
+      const out = Math.max(60 - x, x - 300, 50 - y, y - 380);
+      const v = out < 0 ? 246 : 230 - 6 * Math.max(0, 1 - out / 2);
+      for (let k = 0; k < 3; k++) shaded.data[p++] = v + (next() - 0.5) * 2;
+    }
+  const seenSmall = sight(shaded, { workingEdgePx: 440 });
+  const corners: Quad = [[58.5, 48.5], [301.5, 48.5], [301.5, 381.5], [58.5, 381.5]]; // prettier-ignore
+  // The lines along the shadow's outer edge: light, growing darker inwards.
+  const sides = corners.map(([x, y], i) => {
+    const [nx, ny] = [[0, 1], [-1, 0], [0, -1], [1, 0]][i]!; // prettier-ignore
+    const line = { nx, ny, offset: nx! * x + ny! * y, frame: false };
+    seenSmall.supports.push({ line } as never);
+    return { line: seenSmall.supports.length - 1, group: 1 };
+  });
+  const { quad, evidence } = fitSides(shaded, shaded, { corners, sides } as never, seenSmall);
+  expect(evidence?.map((side) => side?.sign)).toEqual([1, 1, 1, 1]);
+  const truth = [[60.5, 50.5], [299.5, 50.5], [299.5, 379.5], [60.5, 379.5]]; // prettier-ignore
+  quad.forEach(([x, y], i) => expect(Math.hypot(x - truth[i]![0]!, y - truth[i]![1]!)).toBeLessThan(0.5));
+});
+
 test('two chords meet where they cross; nearly parallel ones do not', () => {
   expect(meet([[0, 0], [10, 0]], [[4, -5], [4, 5]])).toEqual([4, 0]); // prettier-ignore
   expect(meet([[0, 0], [10, 0]], [[0, 3], [10, 3.5]])).toBeNull(); // prettier-ignore
