@@ -582,6 +582,7 @@ export const de: Catalogue = {
         stay: 'Was gezeichnet oder geschrieben ist, bleibt auf dem Druck, wenn eine Ecke rückt oder die Seite gedreht wird, und lässt sich später ändern oder löschen.',
         cover:
           'Abgedecktes fehlt in jeder Datei, die hinausgeht: seine Bildpunkte und seine Wörter. Das Foto auf diesem Gerät hat es noch.',
+        part: 'Unter „Abdecken“ nimmt „Dies verschieben“ einen Teil der Seite auf: an eine andere Stelle ziehen, oder an einer Ecke größer oder kleiner.',
       },
     },
     text: {
@@ -1160,7 +1161,7 @@ export const de: Catalogue = {
     inHere: 'Danach wird benannt, was hier und in Ordnern darin abgelegt ist.',
     inElsewhere: 'Wie sonst überall.',
     about:
-      'Woraus der Name eines Dokuments gebaut wird. Was auf der ersten Seite gelesen wird, steht beim Benennen in dieser Reihenfolge bereit.',
+      'Woraus der Name eines Dokuments gebaut wird. Was auf der ersten Seite gelesen wird, steht beim Benennen in dieser Reihenfolge bereit. Ein Absender, den Sie in einem Namen verbessern, heißt von da an so.',
     part: {
       date: 'Datum',
       sender: 'Absender auf der Seite',

@@ -137,6 +137,7 @@ export const enMore = {
         stay: 'What you draw or write stays on the print when a corner moves or the page is turned, and can be changed or deleted later.',
         cover:
           'What is covered is gone from every file that leaves: its pixels and its words. The photograph on this device still has it.',
+        part: 'Under “Cover”, “Move this” takes up a part of the page: drag it elsewhere, or pull a corner to make it larger or smaller.',
       },
     },
     text: {
@@ -727,7 +728,8 @@ export const enMore = {
     inOwn: 'Built in a way of their own',
     inHere: 'What is filed here, and in folders in it, is named by this.',
     inElsewhere: 'As everywhere else.',
-    about: 'What a document’s name is built from. What is read on its first page is offered in this order when you name it.',
+    about:
+      'What a document’s name is built from. What is read on its first page is offered in this order when you name it. A sender that you correct in a name is called so from then on.',
     part: {
       date: 'Date',
       sender: 'Sender on the page',
