@@ -8,7 +8,7 @@ const mdi = createRequire(import.meta.url)('@mdi/js');
 
 const names = `alert-circle-outline angle-acute arrow-left arrow-right auto-fix book-open-page-variant-outline bookshelf camera camera-outline
 camera-plus-outline card-account-details-outline camera-retake-outline camera-switch-outline cellphone-arrow-down cellphone-link printer-outline cog-outline check check-decagram-outline
-checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop cursor-default-outline
+checkbox-blank-outline checkbox-marked checkbox-multiple-outline chevron-left chevron-right close cloud-outline content-copy crop cursor-default-outline drag-horizontal-variant
 delete-outline draw-pen dots-horizontal dots-vertical email-outline eye-off-outline eye-outline file-move-outline fit-to-screen-outline flashlight flashlight-off flip-horizontal folder-outline folder-plus-outline
 format-color-fill format-text grid grid-off hand-back-right-off-outline hand-back-right-outline image-broken-variant image-multiple-outline image-plus
 keyboard-outline magnify marker minus-box pencil open-in-new pail-outline plus redo rotate-right send set-merge sort swap-vertical table tag-outline tray-alert tray-arrow-up undo update vector-curve vector-line vector-square`;

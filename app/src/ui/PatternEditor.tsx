@@ -2,11 +2,10 @@ import { View } from 'react-native';
 import { Text } from 'react-native-paper';
 import { nameByPattern, nameParts, nameSeparators, type NamePart, type NamePattern } from '@libretto/model';
 import { Action } from './Action';
+import { DragRows } from './DragRows';
 import { Field } from './Field';
 import { IconAction } from './IconAction';
 import { MoreMenu } from './MoreMenu';
-import { useTokens } from './theme';
-import { corner } from './tokens';
 import { useSay } from './words/words';
 
 /** How many parts a name is built from at most. */
@@ -21,7 +20,6 @@ export interface PatternEditorProps {
 
 /** How names are built: parts in an order, and what stands between them; an example shows it at once. */
 export function PatternEditor({ pattern, onChange: keep }: PatternEditorProps) {
-  const t = useTokens();
   const say = useSay();
   const parts = (next: NamePattern['parts']) => keep({ ...pattern, parts: next });
   const swap = (i: number, j: number) => {
@@ -40,22 +38,12 @@ export function PatternEditor({ pattern, onChange: keep }: PatternEditorProps) {
   });
   return (
     <View style={{ gap: 10 }}>
-      <View role="list" style={{ gap: 6 }}>
-        {pattern.parts.map(({ kind, text }, i) => (
-          <View
-            key={`${i} ${kind}`}
-            role="listitem"
-            style={{
-              flexDirection: 'row',
-              alignItems: 'center',
-              gap: 4,
-              paddingLeft: 12,
-              backgroundColor: t.leaf,
-              borderWidth: 1,
-              borderColor: t.hairline,
-              borderRadius: corner,
-            }}
-          >
+      <DragRows
+        items={pattern.parts}
+        idOf={(part, i) => `${part.kind} ${pattern.parts.slice(0, i).filter((p) => p.kind === part.kind).length}`}
+        onOrder={parts}
+        row={({ kind, text }, i) => (
+          <>
             {kind === 'text' ? (
               <Field
                 label={say('names.part.text')}
@@ -86,9 +74,9 @@ export function PatternEditor({ pattern, onChange: keep }: PatternEditorProps) {
               label={say('names.remove', { part: say(`names.part.${kind}`) })}
               onPress={() => parts(pattern.parts.filter((_, j) => j !== i))}
             />
-          </View>
-        ))}
-      </View>
+          </>
+        )}
+      />
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         <MoreMenu
           label={say('names.add')}

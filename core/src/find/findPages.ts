@@ -57,6 +57,8 @@ const large = 0.12;
 const passable = 0.35;
 /** Probability by all evidence under which an outline is no page: in cross-validation one page in fifty goes with it, mostly cards and bare sheets, and five in six of what is none (docs/finding.md). */
 export const leastEvidence = 0.35;
+/** Of what goes on beyond the picture less is seen: as little is no reason yet. */
+const leastOfPart = 0.15;
 /** With this probability an outline is a page though it hardly looks like one. */
 const tellingEvidence = 0.5;
 
@@ -151,10 +153,9 @@ export function choose(
     // Whoever points at a page, or asks for every outline, is not contradicted.
     const asked = !at && leastConfidence > 0 && confidence >= passable;
     const evidence = asked ? evidenceOf(candidate, seen, confidence, !chosen.length && !refused.length) : undefined;
-    // Of what goes on beyond the picture too little is seen to refuse it.
     const whole = sidesSeen(candidate, seen).every(Boolean);
     const likely = evidence && !byOutline ? judgeEvidence(evidence) : undefined;
-    if (likely !== undefined && whole && likely < leastEvidence) {
+    if (likely !== undefined && likely < (whole ? leastEvidence : leastOfPart)) {
       refused.push(candidate);
       continue;
     }
