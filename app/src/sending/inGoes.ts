@@ -44,9 +44,12 @@ export function inGoes(
       },
       onSuccess: () => over(null),
       onError: (error) => {
-        const status = error instanceof DetailedError ? error.originalResponse?.getStatus() : undefined;
+        const answer = error instanceof DetailedError ? error.originalResponse : null;
+        const [status, said] = [answer?.getStatus(), answer?.getBody().trim()];
         if (!status) over('unreachable');
-        else over(status === 401 ? { code: 'signed-out' } : { code: 'no-sense', said: String(status) });
+        else if (status === 401) over({ code: 'signed-out' });
+        else if ((status === 503 || status === 507) && said) over({ code: 'server-busy', said });
+        else over({ code: 'no-sense', said: String(status) });
       },
     });
     end = () => {

@@ -52,7 +52,8 @@ export class Uploads {
           bodyLimit: uploadLimitBytes,
           handler: async (request, reply) => {
             await begin();
-            if (this.under >= most) return reply.code(503).send();
+            if (this.under >= most)
+              return reply.code(503).type('text/plain').send('The server takes as many uploads as it can just now');
             const server = await this.opened();
             const { raw } = request;
             reply.hijack();
