@@ -39,7 +39,14 @@ const press = (which: string, mood: string, origin = url) =>
 /** What becomes of a delivery: its end, or what it waits for. */
 async function deliver(placeId: string): Promise<DeliveryAnswer> {
   const id = `delivery-mood-${++count}`;
-  const request = { placeId, fileName: `Docket ${count}.pdf`, bytes: file.length, sha256, subject: `Docket ${count}`, message: '' };
+  const request = {
+    placeId,
+    fileName: `Docket ${count}.pdf`,
+    bytes: file.length,
+    sha256,
+    subject: `Docket ${count}`,
+    message: '',
+  };
   await fetch(`${url}/api/deliveries/${id}`, { method: 'PUT', headers: { 'content-type': 'application/pdf', 'x-delivery': encodeURIComponent(JSON.stringify(request)) }, body: new Uint8Array(file) }); // prettier-ignore
   for (;;) {
     const answer = (await (await fetch(`${url}/api/deliveries/${id}`)).json()) as DeliveryAnswer;
