@@ -18,7 +18,6 @@
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt
- *     npm run bench -- throughput              fifty files of 5 MB to a folder, one and eight at a time, beside curl, reading back and sha256sum
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  *     npm run bench -- pictures                draws the pictures of docs/ from the demo's photographs
@@ -44,7 +43,6 @@ import { benchRun } from './run';
 import { benchShelf } from './shelf';
 import { benchTables } from './tables';
 import { benchText } from './text';
-import { benchThroughput } from './throughput';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -80,7 +78,6 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   pictures: drawPictures,
   names: () => benchNames(Math.min(10, Number(values['per-category'])), values.keep),
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
-  throughput: benchThroughput,
   run: benchRun,
   load: benchLoad,
   shelf: () => benchShelf(Number(values.documents)),
