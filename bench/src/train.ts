@@ -106,7 +106,9 @@ const dot = (w: ArrayLike<number>, z: ArrayLike<number>) => {
   return s;
 };
 
-const hidden = Number(process.env.HIDDEN ?? 20);
+const hidden = Number(process.env.HIDDEN ?? 40);
+/** Single pages by the hundred teach that pages come alone and whole: cards and pages that are cut off count for more. */
+const weightOf = (category: string) => (/^(own-)?(cutoff|cards)$/.test(category) ? 2.5 : 1);
 /** One hidden layer beside a linear part: weights of the linear part, then for each unit its inputs, its constant and its output. */
 const rankSize = n + hidden * (n + 2);
 
@@ -129,24 +131,25 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
       const top = Math.max(0, ...c.quality);
       const wish = c.quality.map((q) => (q >= top - 0.05 ? Math.exp((q - top) / 0.01) : 0));
       const sum = wish.reduce((s, v) => s + v, 0);
-      return { top, rows: c.features.map(z), wish: wish.map((v) => v / sum) };
+      return { top, weight: weightOf(c.category), rows: c.features.map(z), wish: wish.map((v) => v / sum) };
     })
     .filter((l) => l.top > 0.8);
+  const total = lists.reduce((sum, l) => sum + l.weight, 0);
   let seed = 77;
   const random = () => ((seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0), seed / 4294967296 - 0.5);
   const start = Float64Array.from({ length: rankSize }, (_, i) => (i < n ? 0 : random() * 0.3));
   const active = lists.map((l) => l.rows.map(() => new Float64Array(hidden)));
   return descend(
     rankSize,
-    Number(process.env.STEPS ?? 400),
+    Number(process.env.STEPS ?? 500),
     (w, g) => {
-      for (const [li, { rows, wish }] of lists.entries()) {
+      for (const [li, { rows, wish, weight }] of lists.entries()) {
         const s = rows.map((r, i) => rankScore(w, r, active[li]![i]));
         const top = Math.max(...s);
         const e = s.map((v) => Math.exp(v - top));
         const sum = e.reduce((a, b) => a + b, 0);
         rows.forEach((r, i) => {
-          const d = (e[i]! / sum - wish[i]!) / lists.length;
+          const d = ((e[i]! / sum - wish[i]!) * weight) / total;
           if (Math.abs(d) < 1e-7) return;
           for (let k = 0; k < n; k++) g[k] = g[k]! + d * r[k]!;
           for (let h = 0, at = n; h < hidden; h++, at += n + 2) {
@@ -158,7 +161,7 @@ function trainRank(cases: readonly Case[], z: (f: readonly number[]) => number[]
           }
         });
       }
-      const decay = Number(process.env.DECAY ?? 0.003);
+      const decay = Number(process.env.DECAY ?? 0.0015);
       for (let k = 0; k < rankSize; k++) g[k] = g[k]! + decay * w[k]!;
     },
     start,
@@ -192,12 +195,14 @@ const acceptRow = (z: readonly number[], t: { score: number; place: number; best
 ];
 
 function trainAcceptance(cases: readonly Case[], w: ArrayLike<number>, z: (f: readonly number[]) => number[]): Float64Array {
-  const rows: { x: number[]; y: number }[] = [];
+  const rows: { x: number[]; y: number; weight: number }[] = [];
   for (const c of cases)
-    for (const t of greedy(c, w, z)) rows.push({ x: acceptRow(z(c.features[t.i]!), t), y: c.quality[t.i]! > 0.85 ? 1 : 0 });
+    for (const t of greedy(c, w, z))
+      rows.push({ x: acceptRow(z(c.features[t.i]!), t), y: c.quality[t.i]! > 0.85 ? 1 : 0, weight: weightOf(c.category) });
+  const total = rows.reduce((sum, r) => sum + r.weight, 0);
   return descend(n + 4, 800, (a, g) => {
-    for (const { x, y } of rows) {
-      const d = (1 / (1 + Math.exp(-dot(a, x))) - y) / rows.length;
+    for (const { x, y, weight } of rows) {
+      const d = ((1 / (1 + Math.exp(-dot(a, x))) - y) * weight) / total;
       for (let k = 0; k < x.length; k++) g[k] = g[k]! + d * x[k]!;
     }
     for (let k = 0; k < n; k++) g[k] = g[k]! + 0.002 * a[k]!;

@@ -58,11 +58,9 @@ export class Uploads {
             const { raw } = request;
             reply.hijack();
             this.under++;
-            raw.setTimeout(idleMs, () => raw.destroy());
-            reply.raw.once('close', () => {
-              this.under--;
-              raw.setTimeout(0);
-            });
+            // Node ends a connection on which nothing moves, and sets this anew for its next request.
+            raw.socket.setTimeout(idleMs);
+            reply.raw.once('close', () => this.under--);
             await server.handle(raw, reply.raw);
           },
         });
