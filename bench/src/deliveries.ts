@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
 import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -10,6 +10,7 @@ import { SMTPServer } from 'smtp-server';
 import { random } from '@libretto/demo/scene/noise';
 import type { DeliveryAnswer } from '@libretto/model';
 import { folderServer } from '@libretto/server/standins/folderServer';
+import { startPostgres } from '@libretto/server/testing/postgres';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4197;
@@ -21,8 +22,9 @@ const to = ['owner@wren.example.org', 'claims@marine-mutual.example.com'];
  * cut in the middle; each is sent again under its id until it is told how it stands. Afterwards what lies there is counted.
  *
  * @param runs how many deliveries.
+ * @param servers how many servers share them, through Debian's PostgreSQL where there is more than one; each request goes to any of them, and any of them is killed.
  */
-export async function benchDeliveries(runs: number): Promise<void> {
+export async function benchDeliveries(runs: number, servers: number): Promise<void> {
   const home = mkdtempSync(path.join(tmpdir(), 'libretto-deliveries-'));
   const roll = random(20261129);
   const chance = (p: number) => roll() < p;
@@ -80,26 +82,27 @@ export async function benchDeliveries(runs: number): Promise<void> {
       ],
     }),
   ); // prettier-ignore
-  const data = path.join(home, 'data');
-  mkdirSync(data);
   let kills = 0;
-  let server: ChildProcess;
-  const start = async () => {
-    server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const database = servers > 1 ? await startPostgres() : null;
+  const running: ChildProcess[] = [];
+  const start = async (n: number) => {
+    const server = (running[n] = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
       cwd: root,
       env: {
         ...process.env,
-        PORT: String(port),
-        LIBRETTO_DATA: data,
+        PORT: String(port + n),
+        LIBRETTO_DATA: path.join(home, `data-${n}`),
+        ...(database && { LIBRETTO_DATABASE: database.url, LIBRETTO_LEASE_S: '3' }),
         LIBRETTO_CONFIG: config,
         LIBRETTO_LOG: 'silent',
         YARD: 'stand-in',
       },
       stdio: ['ignore', 'pipe', 'inherit'],
-    });
+    }));
     await new Promise((resolve) => server.stdout!.once('data', resolve));
   };
-  await start();
+  const any = () => Math.floor(Math.random() * servers);
+  for (let n = 0; n < servers; n++) await start(n);
 
   const states = new Map<string, DeliveryAnswer>();
   const file = (n: number) => Buffer.from(`%PDF-1.7\n${n} ${'stern tube '.repeat(20_000)}`);
@@ -109,7 +112,7 @@ export async function benchDeliveries(runs: number): Promise<void> {
     const body = file(n);
     const request = { placeId: n % 2 ? 'mail' : 'folder', fileName: `Docket ${n}.pdf`, bytes: body.length, sha256: createHash('sha256').update(body).digest('hex'), subject: `Docket ${n}`, message: '' }; // prettier-ignore
     for (;;) {
-      const answer = await ask('PUT', id, body, request).catch(() => null);
+      const answer = await ask(port + any(), id, body, request).catch(() => null);
       if (!answer) await wait(100);
       else if (answer.state === 'carrying' || (answer.state === 'failed' && answer.again)) await wait(150);
       else return void states.set(id, answer);
@@ -121,18 +124,30 @@ export async function benchDeliveries(runs: number): Promise<void> {
     const batch = Promise.all(Array.from({ length: Math.min(atATime, runs - first) }, (_, i) => deliver(first + i)));
     if (chance(0.5)) {
       await wait(20 + roll() * 900);
-      server!.kill('SIGKILL');
+      const n = any();
+      running[n]!.kill('SIGKILL');
       kills++;
-      await new Promise((resolve) => server.once('exit', resolve));
-      await start();
+      await new Promise((resolve) => running[n]!.once('exit', resolve));
+      await start(n);
     }
     await batch;
     if ((first / atATime) % 10 === 9)
       console.log(`${first + atATime} deliveries, ${kills} kills, ${Math.round((Date.now() - started) / 1000)} s`);
   }
-  server!.kill('SIGTERM');
+  for (const server of running) server.kill('SIGTERM');
 
-  const figures = { runs, kills, arrived: 0, lost: 0, doubled: 0, falselyArrived: 0, refused: 0, inDoubt: 0, inDoubtAndThere: 0 };
+  const figures = {
+    runs,
+    servers,
+    kills,
+    arrived: 0,
+    lost: 0,
+    doubled: 0,
+    falselyArrived: 0,
+    refused: 0,
+    inDoubt: 0,
+    inDoubtAndThere: 0,
+  };
   const files = readdirSync(docs).filter((name) => name.endsWith('.pdf'));
   for (let n = 0; n < runs; n++) {
     const id = `delivery-${n}`;
@@ -152,14 +167,15 @@ export async function benchDeliveries(runs: number): Promise<void> {
   smtp.close(() => {});
   line.close();
   await dav.close();
+  await database?.close();
   console.log(JSON.stringify(figures));
   process.exit(figures.lost || figures.doubled || figures.falselyArrived ? 1 : 0);
 }
 
-function ask(method: string, id: string, body: Buffer, request: object): Promise<DeliveryAnswer> {
+function ask(port: number, id: string, body: Buffer, request: object): Promise<DeliveryAnswer> {
   return new Promise((resolve, reject) => {
     const sent = http.request(
-      { host: '127.0.0.1', port, path: `/api/deliveries/${id}`, method, headers: { 'content-type': 'application/pdf', 'content-length': body.length, 'x-delivery': encodeURIComponent(JSON.stringify(request)) } },
+      { host: '127.0.0.1', port, path: `/api/deliveries/${id}`, method: 'PUT', headers: { 'content-type': 'application/pdf', 'content-length': body.length, 'x-delivery': encodeURIComponent(JSON.stringify(request)) } },
       (answer) => {
         let text = '';
         answer.on('data', (chunk: Buffer) => (text += chunk.toString()));

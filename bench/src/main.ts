@@ -17,7 +17,8 @@
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
- *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt
+ *     npm run bench -- formats         PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
+ *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt (--servers 3: several on one ledger)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  *     npm run bench -- pictures                draws the pictures of docs/ from the demo's photographs
@@ -34,6 +35,7 @@ import { benchDeliveries } from './deliveries';
 import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
+import { benchFormats } from './formats';
 import { benchKernels } from './kernels';
 import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
@@ -55,6 +57,7 @@ const { values, positionals } = parseArgs({
     only: { type: 'string', default: '' },
     documents: { type: 'string', default: '10000' },
     runs: { type: 'string', default: '1000' },
+    servers: { type: 'string', default: '1' },
     rounds: { type: 'string', default: '200' },
     own: { type: 'boolean', default: false },
     keep: { type: 'string' },
@@ -67,7 +70,8 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   blank: () => benchBlank(Number(values.changes)),
   colours: () => benchColours(Math.min(20, Number(values['per-category'])), values.keep),
   checks: benchChecks,
-  deliveries: () => benchDeliveries(Number(values.runs)),
+  formats: () => benchFormats(),
+  deliveries: () => benchDeliveries(Number(values.runs), Number(values.servers)),
   binary: (dir) => benchBinary(dir, pages),
   finish: (dir) => benchFinish(dir, pages),
   flat: (dir) => benchFlat(dir, pages),

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from 'playwright-core';
 import sharp from 'sharp';
-import { analysePage, findPages, finish, flatten, type Raster } from '@libretto/core';
+import { analysePage, findPages, finish, flatten, type Filter, type Raster, type RenderedPage } from '@libretto/core';
 import { nodeEngine } from '@libretto/cli/engine';
 import { usualCamera } from '@libretto/demo/photographs';
 import { photograph } from '@libretto/demo/scene/photograph';
@@ -48,16 +48,12 @@ export async function readSheets<S extends Sheet>(
   const dir = keep ?? (await mkdtemp(path.join(tmpdir(), `libretto-${name}-`)));
   mkdirSync(dir, { recursive: true });
   const engine = nodeEngine();
-  const printer = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--headless', '--no-sandbox', '--disable-gpu', '--allow-file-access-from-files'],
-  });
-  const paper = await printer.newPage({ deviceScaleFactor: printDpi / 96 });
+  const { paper, close } = await printer();
   for (const [at, sheet] of sheets.entries()) {
     const file = path.join(dir, `${sheet.id}.json`);
     let image: Raster | null = null;
     if (codes || !existsSync(file)) {
-      const finished = photographed(await printed(paper, sheet), sheet, at);
+      const finished = await finishedSheet(paper, sheet, at);
       image = finished?.image ?? null;
       const { lines, rules } =
         finished && !codes ? await readPage(finished.image, engine, { widthMm: finished.widthMm }) : { lines: [], rules: [] };
@@ -77,11 +73,31 @@ export async function readSheets<S extends Sheet>(
     }
     await each(sheet, JSON.parse(readFileSync(file, 'utf8')) as SheetRead | null, image);
   }
-  await printer.close();
+  await close();
   await engine.end();
 }
 
-function photographed(picture: Raster, { id, widthMm, heightMm }: Sheet, at: number) {
+/** A browser whose pages are paper. */
+export async function printer() {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--allow-file-access-from-files'],
+  });
+  const paper = await browser.newPage({ deviceScaleFactor: printDpi / 96 });
+  return { paper, close: () => browser.close() };
+}
+
+/** A sheet printed, photographed and finished; null where no page was found. */
+export async function finishedSheet(
+  paper: import('playwright-core').Page,
+  sheet: Sheet,
+  at: number,
+  filter: Filter = 'grey',
+): Promise<RenderedPage | null> {
+  return photographed(await printed(paper, sheet), sheet, at, filter);
+}
+
+function photographed(picture: Raster, { id, widthMm, heightMm }: Sheet, at: number, filter: Filter) {
   const roll = rolls(31 + at);
   const { photo } = photograph(
     {
@@ -111,7 +127,7 @@ function photographed(picture: Raster, { id, widthMm, heightMm }: Sheet, at: num
     { quad: outline.quad, ...(outline.polygon && { polygon: outline.polygon }), turn: 0 },
     { alone: true },
   );
-  return finish(flat, { filter: 'grey' }, analysePage(flat));
+  return finish(flat, { filter }, analysePage(flat));
 }
 
 async function printed(sheet: import('playwright-core').Page, page: Sheet): Promise<Raster> {

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { filters, layersOf, type Raster, type RenderedPage } from '@libretto/core';
-import { encodeGroup4, lighterTries, packBits, writePdf, type Lighter, type PageImage, type PdfMeta, type SmallJpeg, type TiffPage } from '@libretto/formats'; // prettier-ignore
+import { encodeGroup4, lighterTries, packBits, sizeOf, writePdf, type Lighter, type PageImage, type Part, type PdfMeta, type SmallJpeg, type TiffPage } from '@libretto/formats'; // prettier-ignore
 
 /** A finished page, and what was read on it. */
 export interface WordedPage extends RenderedPage {
@@ -79,12 +79,12 @@ async function pageOf({ png: kept, ...page }: KeptPage): Promise<WordedPage> {
  * @returns the file, and whether it has become as light as it was to be.
  */
 export async function pdfUnder(pages: readonly KeptPage[], meta: PdfMeta, most: number, first?: Lighter) {
-  let bytes = new Uint8Array();
+  let parts: Part[] = [];
   for (const how of [first, ...lighterTries]) {
     const images: PageImage[] = [];
     for (const page of pages) images.push(await pdfPage(await pageOf(page), how));
-    bytes = (await writePdf(images, meta)) as Uint8Array<ArrayBuffer>;
-    if (bytes.length <= most) break;
+    parts = await writePdf(images, meta);
+    if (sizeOf(parts) <= most) break;
   }
-  return { bytes, fits: bytes.length <= most };
+  return { parts, fits: sizeOf(parts) <= most };
 }

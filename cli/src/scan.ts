@@ -3,7 +3,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { analysePage, findPages, finish, flatten, sidesNear, wholeAsRead, type Filter, type Outline } from '@libretto/core';
-import { writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
+import { joined, sizeOf, writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
 import { wordFormats, writeWords } from '@libretto/formats/words/index';
 import type { Block } from '@libretto/model/content';
 import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
@@ -132,17 +132,17 @@ export async function scanCommand(args: string[]): Promise<number> {
       else
         for (const [i, bytes] of pictures.entries())
           await writeFile(path.join(path.dirname(out), nameOf(i, path.extname(out))), bytes);
-    } else if (asTiff) await writeFile(out, writeTiff(tiff, title));
+    } else if (asTiff) await writeFile(out, await joined(await writeTiff(tiff, tiff.length, title)));
     else {
       const meta = { title, created: now, changed: now, ...(password && { password }) };
-      const { bytes, fits } =
+      const { parts, fits } =
         values.under === undefined
-          ? { bytes: await writePdf(images, meta), fits: true }
+          ? { parts: await writePdf(images, meta), fits: true }
           : await pdfUnder(kept, meta, under * 1e6, values.layered ? layered : undefined);
-      await writeFile(out, bytes);
+      await writeFile(out, await joined(parts));
       if (!fits) {
         console.error(
-          `${out}: ${(bytes.length / 1e6).toFixed(2)} MB is as small as it becomes; try --filter ink, or fewer pages`,
+          `${out}: ${(sizeOf(parts) / 1e6).toFixed(2)} MB is as small as it becomes; try --filter ink, or fewer pages`,
         );
         code = 1;
       }

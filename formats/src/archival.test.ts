@@ -6,8 +6,11 @@ import { DOMParser } from '@xmldom/xmldom';
 import sharp from 'sharp';
 import { packBits } from './bits';
 import { encodeGroup4 } from './ccitt';
+import { joined } from './parts';
 import { writePdf } from './pdf';
 import { srgbProfile } from './srgb';
+
+const written = async (...args: Parameters<typeof writePdf>) => joined(await writePdf(...args));
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-archival-'));
 
@@ -38,7 +41,7 @@ test('the rules of PDF/A-2b (ISO 19005-2, from memory; numbers are its clauses)'
   };
   const sizes = { widthMm: 80, heightMm: 100 };
   const words = { language: 'de', lines: [[{ text: 'Größe', x: 8, y: 8, width: 20, height: 4 }]] };
-  const bytes = await writePdf(
+  const bytes = await written(
     [
       { ...sizes, kind: 'jpeg', components: 3, width: 60, height: 80, bytes: jpeg, words },
       { ...sizes, kind: 'group4', width: 40, height: 30, bytes: encodeGroup4(packBits(raster)) },

@@ -6,7 +6,10 @@ import sharp from 'sharp';
 import { packBits, type Bits } from './bits';
 import { encodeGroup4 } from './ccitt';
 import { jpegComponents, type PageImage } from './pageImage';
+import { joined } from './parts';
 import { writePdf } from './pdf';
+
+const written = async (...args: Parameters<typeof writePdf>) => joined(await writePdf(...args));
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-formats-'));
 
@@ -92,7 +95,7 @@ describe('PDF', () => {
     ];
     writeFileSync(
       file,
-      await writePdf(pages, {
+      await written(pages, {
         title: 'Überführung “Wren”',
         created: new Date('2026-11-20T09:00:00Z'),
         changed: new Date('2026-11-20T10:30:00Z'),
@@ -144,7 +147,7 @@ test('a PDF with a password opens by it only, and shows nothing without', async 
   const page: PageImage = { kind: 'group4', width: 64, height: 64, widthMm: 210, heightMm: 297, bytes: encodeGroup4(bits), words }; // prettier-ignore
   const meta = { title: 'Hull of the Wren', created: new Date(0), changed: new Date(0), password: 'oakum & tar' };
   const file = path.join(folder, 'locked.pdf');
-  writeFileSync(file, await writePdf([page], meta));
+  writeFileSync(file, await written([page], meta));
   const qpdf = (...args: string[]) => execFileSync('qpdf', [...args, file], { encoding: 'utf8', stdio: 'pipe' });
   expect(() => qpdf('--check')).toThrow(/invalid password/);
   expect(() => qpdf('--password=oakum', '--check')).toThrow(/invalid password/);
@@ -176,7 +179,7 @@ test('a layered page is what lies under the ink with the ink’s colours over it
   const page = { kind: 'layered' as const, width, height, maskWidth: width, maskHeight: height, widthMm: 100, heightMm: 50, bytes: encodeGroup4(bits), background: await part(['#ffffff', '#ffe9b0']), ink: await part(['#101010', '#c02020']) }; // prettier-ignore
   const dir = mkdtempSync(path.join(tmpdir(), 'libretto-layers-'));
   const file = path.join(dir, 'layers.pdf');
-  writeFileSync(file, await writePdf([page], { title: 'Layers', created: new Date(0), changed: new Date(0) }));
+  writeFileSync(file, await written([page], { title: 'Layers', created: new Date(0), changed: new Date(0) }));
   execFileSync('pdftoppm', ['-r', '101.6', '-png', '-singlefile', file, path.join(dir, 'page')]);
   const { data: seen, info } = await sharp(path.join(dir, 'page.png')).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const at = (x: number, y: number) => [...seen.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];

@@ -1,3 +1,4 @@
+import type { Part } from './parts';
 import type { PageWords } from './textLayer';
 
 /** A finished page, encoded as it will lie in a file. */
@@ -7,14 +8,14 @@ export type PageImage = {
   /** Size on paper. */
   widthMm: number;
   heightMm: number;
-  bytes: Uint8Array;
+  bytes: Part;
   /** What stands on it, where it was read. */
   words?: PageWords;
 } & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' } | LayeredImage);
 
 /** A JPEG with fewer dots. */
 export interface SmallJpeg {
-  bytes: Uint8Array;
+  bytes: Part;
   width: number;
   height: number;
   components: 1 | 3;

@@ -1,6 +1,8 @@
-import { PDFDocument, PDFName, type PDFContext, type PDFRef } from '@cantoo/pdf-lib';
+import { PDFDocument, PDFName, type PDFObject, type PDFRef } from '@cantoo/pdf-lib';
 import type { LayeredImage, PageImage, SmallJpeg } from './pageImage';
 import { makeArchival } from './archival';
+import { bytesOf, type Part } from './parts';
+import { serialised } from './serialise';
 import { Tags } from './tags';
 import { TextLayer } from './textLayer';
 
@@ -18,8 +20,10 @@ const pointsPerMm = 72 / 25.4;
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
  * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen, tagged as paragraphs. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
+ *
+ * @returns the file in pieces; the pages' pictures are those that were given. Encrypted it is one, in memory.
  */
-export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Uint8Array> {
+export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Promise<Part[]> {
   if (!pages.length) throw new RangeError('A PDF needs at least one page');
   const pdf = await PDFDocument.create();
   pdf.setTitle(meta.title, { showInWindowTitleBar: true });
@@ -33,24 +37,29 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   const hasWords = pages.some((p) => p.words?.lines.some((line) => line.length));
   const language = pages.find((p) => p.words?.language)?.words!.language;
   if (language) pdf.setLanguage(language);
-  const embedded = new Map<Uint8Array, ReturnType<typeof context.register>>();
+  const embedded = new Map<Part, PDFRef>();
+  const outside = new Map<PDFObject, Part>();
+  const embed = async (bytes: Part, dictionary: Parameters<typeof context.stream>[1]): Promise<PDFRef> => {
+    const stream = context.stream(meta.password ? await bytesOf(bytes) : new Uint8Array(), dictionary);
+    if (!meta.password) outside.set(stream, bytes);
+    return context.register(stream);
+  };
+  /** The ink's colours, seen where the mask has ink (explicit masking, ISO 32000-1, 8.9.6.3). */
+  const inkOver = async ({ ink, bytes, maskWidth: width, maskHeight: height }: PageImage & LayeredImage) =>
+    embed(ink.bytes, { ...jpegOf(ink), Mask: await embed(bytes, { ...group4Of({ width, height }), ImageMask: true }) });
   for (const image of pages) {
     const width = image.widthMm * pointsPerMm;
     const height = image.heightMm * pointsPerMm;
     const page = pdf.addPage([width, height]);
     let reference = embedded.get(image.bytes);
     if (!reference) {
-      reference =
-        image.kind === 'layered' ? inkOver(context, image) : context.register(context.stream(image.bytes, dictionaryOf(image)));
+      reference = image.kind === 'layered' ? await inkOver(image) : await embed(image.bytes, dictionaryOf(image));
       embedded.set(image.bytes, reference);
     }
     page.node.setXObject(PDFName.of('Page'), reference);
     const under = image.kind === 'layered' ? '/Under Do ' : '';
     if (image.kind === 'layered')
-      page.node.setXObject(
-        PDFName.of('Under'),
-        context.register(context.stream(image.background.bytes, jpegOf(image.background))),
-      );
+      page.node.setXObject(PDFName.of('Under'), await embed(image.background.bytes, jpegOf(image.background)));
     const picture = `q ${round(width)} 0 0 ${round(height)} 0 0 cm ${under}/Page Do Q`;
     // Beside words that say what stands in it the picture is none of what is read out.
     const drawing = hasWords ? `/Artifact BMC ${picture} EMC` : picture;
@@ -62,9 +71,12 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   }
   layer.end();
   tags.end();
-  if (meta.password) pdf.encrypt({ userPassword: meta.password, ownerPassword: meta.password });
-  else makeArchival(pdf, meta);
-  return pdf.save({ useObjectStreams: false });
+  if (meta.password) {
+    pdf.encrypt({ userPassword: meta.password, ownerPassword: meta.password });
+    return [await pdf.save({ useObjectStreams: false })];
+  }
+  makeArchival(pdf, meta);
+  return serialised(pdf, outside);
 }
 
 const round = (v: number) => Math.round(v * 1000) / 1000;
@@ -89,9 +101,3 @@ const group4Of = (image: { width: number; height: number }) => ({
 });
 const dictionaryOf = (image: Exclude<PageImage, LayeredImage>) =>
   image.kind === 'jpeg' ? jpegOf(image) : { ...group4Of(image), ColorSpace: 'DeviceGray' };
-
-/** The ink's colours, seen where the mask has ink (explicit masking, ISO 32000-1, 8.9.6.3). */
-function inkOver(context: PDFContext, { ink, bytes, maskWidth: width, maskHeight: height }: PageImage & LayeredImage): PDFRef {
-  const mask = context.register(context.stream(bytes, { ...group4Of({ width, height }), ImageMask: true }));
-  return context.register(context.stream(ink.bytes, { ...jpegOf(ink), Mask: mask }));
-}

@@ -4,8 +4,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { PageImage } from './pageImage';
+import { joined } from './parts';
 import { writePdf } from './pdf';
 import type { LayerLine } from './textLayer';
+
+const written = async (...args: Parameters<typeof writePdf>) => joined(await writePdf(...args));
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-words-'));
 const file = path.join(folder, 'words.pdf');
@@ -48,7 +51,7 @@ const texts = [
 beforeAll(async () => {
   const page = await pageOf(asLines(texts));
   const second = await pageOf(asLines(['page two']));
-  writeFileSync(file, await writePdf([page, second], { title: 'Words', created: new Date(0), changed: new Date(0) }));
+  writeFileSync(file, await written([page, second], { title: 'Words', created: new Date(0), changed: new Date(0) }));
 });
 
 // Poppler's pdftotext and qpdf are the outside judges.
@@ -85,7 +88,7 @@ test('the file is sound, its one font embedded with what its codes mean, its lan
 test('a word that goes on in the next line is one, a hyphen of its own stays', async () => {
   const parts = path.join(folder, 'parts.pdf');
   const page = await pageOf(asLines(['the frames of the Kessel-', 'haus and of the stern-', 'Wren are sound-', '']).filter((l) => l[0]!.text)); // prettier-ignore
-  writeFileSync(parts, await writePdf([page], { title: 'Parts', created: new Date(0), changed: new Date(0) }));
+  writeFileSync(parts, await written([page], { title: 'Parts', created: new Date(0), changed: new Date(0) }));
   // Poppler joins at a hyphen of either kind where it lays text out anew; -raw keeps the characters as they are written.
   const raw = run('pdftotext', '-raw', parts, '-');
   expect(raw).toContain('stern-\nWren');
@@ -98,7 +101,7 @@ test('who has it read out hears paragraphs in their order, in the page’s langu
   const heading = one!.map((w) => ({ ...w, text: w.text.toUpperCase(), y: 12, height: 8 }));
   const lower = apart!.map((w) => ({ ...w, y: w.y + 30 }));
   const bare = await pageOf([]);
-  writeFileSync(tagged, await writePdf([await pageOf([heading, one!, two!, lower]), bare, await pageOf(asLines(['page three']))], { title: 'Tags', created: new Date(0), changed: new Date(0) })); // prettier-ignore
+  writeFileSync(tagged, await written([await pageOf([heading, one!, two!, lower]), bare, await pageOf(asLines(['page three']))], { title: 'Tags', created: new Date(0), changed: new Date(0) })); // prettier-ignore
   expect(run('pdfinfo', tagged)).toMatch(/Tagged:\s+yes/);
   expect(run('qpdf', '--check', tagged)).toContain('No syntax or stream encoding errors found');
   const tree = run('pdfinfo', '-struct-text', tagged);
@@ -129,6 +132,6 @@ test('it costs little: 300 words a page, a thirtieth of the file at most', async
   const bare: PageImage = { kind: 'jpeg', components: 1, bytes, width: 1240, height: 1754, widthMm: 210, heightMm: 297 };
   const lines = asLines(Array.from({ length: 30 }, (_, i) => `line ${i} holds some ten words of a length that is usual`));
   const meta = { title: 'Words', created: new Date(0), changed: new Date(0) };
-  const [without, with_] = [await writePdf([bare], meta), await writePdf([{ ...bare, words: { lines } }], meta)];
+  const [without, with_] = [await written([bare], meta), await written([{ ...bare, words: { lines } }], meta)];
   expect((with_.length - without.length) / without.length).toBeLessThan(0.034);
 });

@@ -5,6 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { packBits } from './bits';
 import { encodeGroup4 } from './ccitt';
+import { joined } from './parts';
 import { writeTiff, type Pixels } from './tiff';
 
 const file = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-tiff-')), 'pages.tif');
@@ -21,18 +22,21 @@ const colour = pixels(211, 150, 3);
 const withAlpha = pixels(100, 60, 4);
 const print = { width: 333, height: 77, data: Uint8Array.from({ length: 333 * 77 }, (_, i) => ((i % 333) % 9 < 3 ? 0 : 255)) };
 
-beforeAll(() => {
+beforeAll(async () => {
   const sizes = { widthMm: 210, heightMm: 297 };
   writeFileSync(
     file,
-    writeTiff(
-      [
-        { kind: 'group4', ...sizes, width: print.width, height: print.height, bytes: encodeGroup4(packBits(print)) },
-        { kind: 'pixels', ...sizes, raster: grey },
-        { kind: 'pixels', ...sizes, raster: colour },
-        { kind: 'pixels', ...sizes, raster: withAlpha },
-      ],
-      'Überführung',
+    await joined(
+      await writeTiff(
+        [
+          { kind: 'group4', ...sizes, width: print.width, height: print.height, bytes: encodeGroup4(packBits(print)) },
+          { kind: 'pixels', ...sizes, raster: grey },
+          { kind: 'pixels', ...sizes, raster: colour },
+          { kind: 'pixels', ...sizes, raster: withAlpha },
+        ],
+        4,
+        'Überführung',
+      ),
     ),
   );
 });

@@ -1,4 +1,6 @@
 import { zlibSync } from 'fflate';
+import { bytesIn, type Part } from './parts';
+
 /** 8-bit pixels, rows from the top; 1 grey, 3 RGB, 4 RGBA of which alpha is left out. */
 export interface Pixels {
   width: number;
@@ -9,7 +11,7 @@ export interface Pixels {
 
 /** A page of a TIFF: two-level as Group 4, or grey and colour pixels. */
 export type TiffPage = { widthMm: number; heightMm: number } & (
-  { kind: 'group4'; width: number; height: number; bytes: Uint8Array } | { kind: 'pixels'; raster: Pixels }
+  { kind: 'group4'; width: number; height: number; bytes: Part } | { kind: 'pixels'; raster: Pixels }
 );
 
 type Field = [tag: number, type: 2 | 3 | 4 | 5, values: number[] | string];
@@ -18,15 +20,23 @@ const sizes = { 2: 1, 3: 2, 4: 4, 5: 8 } as const;
 /**
  * A multi-page TIFF (Adobe, TIFF revision 6.0): two-level pages as CCITT Group 4 (ITU-T T.6), the others losslessly with Deflate and the horizontal
  * predictor (TIFF Technical Note 3, Adobe Photoshop TIFF Technical Notes). One strip a page.
+ *
+ * @param pages asked for one after the other: none is held once its strip is packed.
+ * @param count how many there will be.
  */
-export function writeTiff(pages: readonly TiffPage[], title: string): Uint8Array {
-  if (!pages.length) throw new RangeError('A TIFF needs at least one page');
-  const parts: Uint8Array[] = [Uint8Array.from([0x49, 0x49, 42, 0, 0, 0, 0, 0])];
+export async function writeTiff(
+  pages: AsyncIterable<TiffPage> | Iterable<TiffPage>,
+  count: number,
+  title: string,
+): Promise<Part[]> {
+  if (!count) throw new RangeError('A TIFF needs at least one page');
+  const header = Uint8Array.from([0x49, 0x49, 42, 0, 0, 0, 0, 0]);
+  const parts: Part[] = [header];
   let at = 8;
-  const append = (bytes: Uint8Array): number => {
+  const append = (part: Part): number => {
     const offset = at;
-    parts.push(bytes);
-    at += bytes.length;
+    parts.push(part);
+    at += bytesIn(part);
     // Everything begins at an even place.
     if (at % 2) {
       parts.push(new Uint8Array(1));
@@ -34,11 +44,14 @@ export function writeTiff(pages: readonly TiffPage[], title: string): Uint8Array
     }
     return offset;
   };
-  let link = { part: parts[0]!, place: 4 };
-  pages.forEach((page, number) => {
+  let link = { part: header, place: 4 };
+  let number = 0;
+  for await (const page of pages) {
     const [width, height] = page.kind === 'group4' ? [page.width, page.height] : [page.raster.width, page.raster.height];
     const channels = page.kind === 'group4' ? 1 : page.raster.channels === 1 ? 1 : 3;
-    const strip = page.kind === 'group4' ? page.bytes : zlibSync(predicted(page.raster, channels), { level: 6 });
+    // As a Blob it may lie outside of memory.
+    const strip =
+      page.kind === 'group4' ? page.bytes : new Blob([zlibSync(predicted(page.raster, channels), { level: 6 }) as Uint8Array<ArrayBuffer>]);
     const stripAt = append(strip);
     const dotsAcross = Math.round((width / page.widthMm) * 25.4 * 100);
     const dotsDown = Math.round((height / page.heightMm) * 25.4 * 100);
@@ -55,11 +68,11 @@ export function writeTiff(pages: readonly TiffPage[], title: string): Uint8Array
       [273, 4, [stripAt]],
       [277, 3, [channels]],
       [278, 4, [height]],
-      [279, 4, [strip.length]],
+      [279, 4, [bytesIn(strip)]],
       [282, 5, [dotsAcross, 100]],
       [283, 5, [dotsDown, 100]],
       [296, 3, [2]],
-      [297, 3, [number, pages.length]],
+      [297, 3, [number, count]],
       [305, 2, 'Libretto\0'],
       ...(page.kind === 'group4' ? [] : [[317, 3, [2]] as Field]),
     ];
@@ -80,14 +93,9 @@ export function writeTiff(pages: readonly TiffPage[], title: string): Uint8Array
     const directoryAt = append(directory);
     new DataView(link.part.buffer, link.part.byteOffset).setUint32(link.place, directoryAt, true);
     link = { part: directory, place: directory.length - 4 };
-  });
-  const out = new Uint8Array(at);
-  let offset = 0;
-  for (const part of parts) {
-    out.set(part, offset);
-    offset += part.length;
+    number++;
   }
-  return out;
+  return parts;
 }
 
 function packed(type: Field[1], values: readonly number[]): Uint8Array {

@@ -6,6 +6,7 @@ import { guard, type Network } from './access/access';
 import { noConfig, type Config } from './config';
 import { deliveries } from './deliveries/plugin';
 import { headerBytes } from './limits';
+import type { PostgresOptions } from './ledger/postgresLedger';
 import type { PlaceConfig } from './places/kinds';
 import { PlaceBook } from './places/placeBook';
 import { placesPlugin } from './places/plugin';
@@ -17,6 +18,8 @@ export interface AppOptions {
   places: readonly PlaceConfig[];
   rules?: Pick<Config, 'placesChangedBy' | 'privatePlaces'>;
   dataDir: string;
+  /** A ledger of deliveries that several servers share; their places then stand in the configuration only. */
+  database?: PostgresOptions;
   /** The built app; left out, only the interface is served. */
   webRoot?: string;
   /** The demo's folder: its photographs, and the flat sheets that the stand-in camera shows. */
@@ -45,6 +48,7 @@ export async function buildApp({
   places: fixed,
   rules = noConfig,
   dataDir,
+  database,
   webRoot,
   demoRoot,
   standIns,
@@ -68,8 +72,9 @@ export async function buildApp({
   });
 
   const places = new PlaceBook({ fixed, dataDir, reach: { privately: rules.privatePlaces } });
-  await app.register(placesPlugin, { prefix: '/api', places, changedByPaired: rules.placesChangedBy === 'paired' });
-  await app.register(deliveries, { prefix: '/api', places, dataDir });
+  const changedBy = database ? 'nobody' : rules.placesChangedBy;
+  await app.register(placesPlugin, { prefix: '/api', places, changedBy });
+  await app.register(deliveries, { prefix: '/api', places, dataDir, ...(database && { database }) });
   if (standIns) await app.register(arrivals, { prefix: '/stand-ins', ...standIns });
   if (demoRoot && existsSync(demoRoot)) {
     await app.register(fastifyStatic, { root: path.join(demoRoot, 'photos'), prefix: '/demo/', decorateReply: false });

@@ -18,6 +18,8 @@ const key = process.env.LIBRETTO_TLS_KEY;
 const tlsPort = Number(process.env.LIBRETTO_TLS_PORT ?? port + 1);
 const configFile = path.resolve(process.env.LIBRETTO_CONFIG ?? path.join(root, 'libretto.config.json'));
 
+const url = process.env.LIBRETTO_DATABASE;
+const lease = Number(process.env.LIBRETTO_LEASE_S ?? 60);
 let config: Config = noConfig;
 try {
   if (existsSync(configFile)) config = readConfig(configFile);
@@ -62,6 +64,7 @@ const app = await buildApp({
   places: [...config.places, ...(standIns?.places ?? [])],
   rules: config,
   dataDir,
+  ...(url && { database: { url, leaseMs: lease * 1000 } }),
   webRoot: path.join(root, 'app/dist'),
   demoRoot: path.join(root, 'demo'),
   ...(standIns && { standIns }),

@@ -3,9 +3,11 @@ import path from 'node:path';
 import type { FastifyPluginAsync } from 'fastify';
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import { isOpen, type Entry } from './ledger/entry';
+import type { Ledger } from './ledger/ledger';
 
 export interface WatchingOptions {
   dataDir: string;
+  ledger: Ledger;
 }
 
 /** With less room than this nothing more can be taken over, bytes. */
@@ -15,7 +17,7 @@ const leastRoom = 50_000_000;
  * For whoever watches the server: `GET /health` (it runs), `GET /ready` (it can take files over: 200, or 503 with why), `GET /metrics` in the text format of Prometheus,
  * which needs a session where the server is open to a network.
  */
-export const watching: FastifyPluginAsync<WatchingOptions> = async (app, { dataDir }) => {
+export const watching: FastifyPluginAsync<WatchingOptions> = async (app, { dataDir, ledger }) => {
   const registry = new Registry();
   collectDefaultMetrics({ register: registry });
   const { carrying } = app;
@@ -53,7 +55,7 @@ export const watching: FastifyPluginAsync<WatchingOptions> = async (app, { dataD
 
   app.get('/health', async () => ({ ok: true }));
   app.get('/ready', async (_request, reply) => {
-    const why = await notReady(dataDir);
+    const why = (await notReady(dataDir)) ?? (await ledger.fault());
     return why ? reply.code(503).send({ ready: false, why }) : { ready: true };
   });
   app.get('/metrics', async (_request, reply) => reply.type(registry.contentType).send(await registry.metrics()));

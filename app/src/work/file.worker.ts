@@ -1,7 +1,10 @@
 import * as Comlink from 'comlink';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import type { Raster } from '@libretto/core';
 import { layersOf } from '@libretto/core/recipe/layers';
 import {
+  bytesOf,
   encodeGroup4,
   jpegComponents,
   lighterTries,
@@ -11,6 +14,7 @@ import {
   zipOf,
   type PageImage,
   type PageWords,
+  type Part,
   type Pixels,
   type SmallJpeg,
   type TiffPage,
@@ -39,14 +43,13 @@ const api = {
   async pdf(pages: readonly FilePage[], title: string, created: number, changed: number, password = '') {
     const images = await Promise.all(
       pages.map(async ({ blob, layers, ...size }): Promise<PageImage> => {
-        const bytes = new Uint8Array(await blob.arrayBuffer());
         if (layers) {
           const [background, ink] = await Promise.all([smallJpeg(layers.background), smallJpeg(layers.ink)]);
-          return { ...size, kind: 'layered', maskWidth: layers.width, maskHeight: layers.height, bytes, background, ink };
+          return { ...size, kind: 'layered', maskWidth: layers.width, maskHeight: layers.height, bytes: blob, background, ink };
         }
         return blob.type === 'image/x-group4'
-          ? { ...size, kind: 'group4', bytes }
-          : { ...size, kind: 'jpeg', components: jpegComponents(bytes) === 1 ? 1 : 3, bytes };
+          ? { ...size, kind: 'group4', bytes: blob }
+          : { ...size, kind: 'jpeg', components: await componentsOf(blob), bytes: blob };
       }),
     );
     const meta = { title, created: new Date(created), changed: new Date(changed), ...(password && { password }) };
@@ -55,14 +58,7 @@ const api = {
 
   /** One TIFF of finished pages: two-level ones as Group 4, the others as the pixels that their pictures show. */
   async tiff(pages: readonly FilePage[], title: string) {
-    const parts: TiffPage[] = [];
-    for (const { blob, width, height, widthMm, heightMm } of pages)
-      parts.push(
-        blob.type === 'image/x-group4'
-          ? { kind: 'group4', width, height, widthMm, heightMm, bytes: new Uint8Array(await blob.arrayBuffer()) }
-          : { kind: 'pixels', widthMm, heightMm, raster: await pixelsOf(blob) },
-      );
-    return named(writeTiff(parts, title), 'tif');
+    return named(await writeTiff(tiffPages(pages), pages.length, title), 'tif');
   },
 
   /**
@@ -111,18 +107,18 @@ const api = {
       y += heightMm + seamMm;
     }
     const picture = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.82 });
-    return named(new Uint8Array(await picture.arrayBuffer()), 'jpg');
+    return named([picture], 'jpg');
   },
 
   /** Several files as one ZIP; pictures are packed already. */
   async zip(files: readonly { name: string; blob: Blob }[]) {
     const read = files.map(async ({ name, blob }) => ({ name, bytes: new Uint8Array(await blob.arrayBuffer()) }));
-    return named(zipOf(await Promise.all(read)), 'zip');
+    return named([zipOf(await Promise.all(read))], 'zip');
   },
 
   /** A file as it is. */
   async asIs(blob: Blob, extension: string) {
-    return named(new Uint8Array(await blob.arrayBuffer()), extension);
+    return named([blob], extension);
   },
 };
 
@@ -176,17 +172,28 @@ async function pictureOf(raster: Raster, quality: number): Promise<SmallPicture>
 }
 
 async function smallJpeg({ blob, width, height }: SmallPicture): Promise<SmallJpeg> {
-  const bytes = new Uint8Array(await blob.arrayBuffer());
-  return { bytes, width, height, components: jpegComponents(bytes) === 1 ? 1 : 3 };
+  return { bytes: blob, width, height, components: await componentsOf(blob) };
 }
 
-async function named(bytes: Uint8Array, extension: string) {
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as BufferSource));
-  return {
-    blob: new Blob([bytes as BlobPart], { type: mediaTypeOf(`x.${extension}`) }),
-    sha256: Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join(''),
-    extension,
-  };
+async function* tiffPages(pages: readonly FilePage[]): AsyncGenerator<TiffPage> {
+  for (const { blob, width, height, widthMm, heightMm } of pages)
+    yield blob.type === 'image/x-group4'
+      ? { kind: 'group4', width, height, widthMm, heightMm, bytes: blob }
+      : { kind: 'pixels', widthMm, heightMm, raster: await pixelsOf(blob) };
+}
+
+/** What comes before a JPEG's frame header is shorter than this, bytes. */
+const headBytes = 200_000;
+const componentsOf = async (jpeg: Blob) => (jpegComponents(await bytesOf(jpeg.slice(0, headBytes))) === 1 ? 1 : 3);
+
+/** Read in pieces, so that no file is ever in memory whole. */
+const pieceBytes = 4_000_000;
+
+async function named(parts: readonly Part[], extension: string) {
+  const blob = new Blob(parts as BlobPart[], { type: mediaTypeOf(`x.${extension}`) });
+  const hash = sha256.create();
+  for (let at = 0; at < blob.size; at += pieceBytes) hash.update(await bytesOf(blob.slice(at, at + pieceBytes)));
+  return { blob, sha256: bytesToHex(hash.digest()), extension };
 }
 
 /** The pixels of a picture; grey where it has no colour. */

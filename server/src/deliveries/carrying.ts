@@ -1,18 +1,15 @@
 import { EventEmitter } from 'node:events';
-import { rm } from 'node:fs/promises';
-import path from 'node:path';
 import type { FastifyBaseLogger } from 'fastify';
 import type { Heard, Proof } from '@libretto/model';
 import { afterCrash, inDoubt, isOpen, pauseAfter, type Entry } from '../ledger/entry';
-import type { Claim, Ledger } from '../ledger/fileLedger';
+import { Overtaken, type Claim, type Contents, type Ledger } from '../ledger/ledger';
 import { CarryError, DoubtError } from '../places/carrier';
 import type { PlaceBook } from '../places/placeBook';
 
 export interface CarryingOptions {
   ledger: Ledger;
   places: PlaceBook;
-  /** Folder of the files received. */
-  incoming: string;
+  contents: Contents;
   log: FastifyBaseLogger;
   /** Longest time for one attempt, ms; default 30 minutes. */
   carryMs?: number;
@@ -22,6 +19,10 @@ export interface CarryingOptions {
 
 /** While another server has it, it is looked at again after this, ms. */
 const lookAgainMs = 5_000;
+/** So often it is looked what servers that share the ledger have left, ms. */
+const lookRoundMs = 10_000;
+/** So long somebody waits for another server to take something back, ms. */
+const othersCancelMs = 5_000;
 /** How long those under way may go on when the server is to stop, ms. */
 export const drainMs = 25_000;
 
@@ -38,16 +39,50 @@ export class Carrying {
   >();
   private readonly timers = new Map<string, NodeJS.Timeout>();
   private stopping = false;
+  private looking: NodeJS.Timeout | undefined;
 
-  constructor(private readonly options: CarryingOptions) {}
+  constructor(private readonly options: CarryingOptions) {
+    const { ledger, log } = options;
+    const unheard = (error: unknown) => log.warn({ err: error }, 'another server was not answered');
+    ledger.others?.on('changed', (id) => {
+      ledger.find(id).then((entry) => entry && this.events.emit('changed', entry), unheard);
+    });
+    ledger.others?.on('cancel', (id) => {
+      if (this.under.has(id)) ledger.find(id).then((entry) => entry && this.cancel(entry), unheard);
+    });
+  }
 
-  /** Goes on with what a server that ended has left. Called once it is known that no other uses the claims. */
+  /** Goes on with what a server that ended has left; where several share the ledger, from now on. */
   async resume(): Promise<void> {
-    for (const entry of await this.options.ledger.open()) {
-      const now = afterCrash(entry);
-      if (now !== entry) await this.note(now);
-      if (!isOpen(now)) await this.dropFile(entry);
-      else this.plan(now);
+    await this.takeLeft();
+    const { others } = this.options.ledger;
+    if (!others || this.stopping) return;
+    const look = () =>
+      void this.takeLeft().catch((error: unknown) =>
+        this.options.log.error({ err: error }, 'what was left could not be looked at'),
+      );
+    this.looking = setInterval(look, Math.min(lookRoundMs, others.leaseMs)).unref();
+  }
+
+  private async takeLeft(): Promise<void> {
+    const { ledger } = this.options;
+    for (const entry of await ledger.left()) {
+      if (this.under.has(entry.id)) continue;
+      if (afterCrash(entry) === entry) {
+        this.plan(entry);
+        continue;
+      }
+      const claim = await ledger.claim(entry.id, 'carrying');
+      if (!claim) continue;
+      try {
+        const found = await ledger.find(entry.id);
+        if (!found || !isOpen(found)) continue;
+        const now = afterCrash(found);
+        if (!isOpen(now)) await this.end(now, claim);
+        else if (await this.note(now, claim)) this.plan(now);
+      } finally {
+        await claim.release();
+      }
     }
   }
 
@@ -69,21 +104,37 @@ export class Carrying {
       if (state !== 'received') return state === 'cancelled';
     }
     const claim = await this.options.ledger.claim(id, 'carrying');
-    if (!claim) return false;
+    if (!claim) return this.cancelledByOthers(id);
     try {
       const now = await this.options.ledger.find(id);
       if (!now || !isOpen(now)) return false;
       this.forget(id);
-      await this.end({ ...now, state: 'cancelled', nextAt: null, reason: { code: 'cancelled', text: 'It was taken back' } });
+      await this.end(
+        { ...now, state: 'cancelled', nextAt: null, reason: { code: 'cancelled', text: 'It was taken back' } },
+        claim,
+      );
       return true;
     } finally {
       await claim.release();
     }
   }
 
+  private async cancelledByOthers(id: string): Promise<boolean> {
+    const { ledger } = this.options;
+    if (!ledger.others) return false;
+    await ledger.others.cancel(id);
+    for (let waited = 0; waited < othersCancelMs; waited += 100) {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+      const entry = await ledger.find(id);
+      if (!entry || !isOpen(entry)) return entry?.state === 'cancelled';
+    }
+    return false;
+  }
+
   /** Begins nothing more, waits for those under way, and breaks off what takes too long. */
   async stop(ms = drainMs): Promise<void> {
     this.stopping = true;
+    clearInterval(this.looking);
     for (const timer of this.timers.values()) clearTimeout(timer);
     const over = Promise.allSettled([...this.under.values()].map((a) => a.over));
     // What can be begun again is: only what was handed over is worth waiting for.
@@ -160,7 +211,7 @@ export class Carrying {
       if (!entry || !isOpen(entry)) return;
       // Left in the middle by a server that shares the ledger.
       const found = afterCrash(entry);
-      if (!isOpen(found)) return await this.end(found);
+      if (!isOpen(found)) return await this.end(found, claim);
       await this.attempt(found, claim, controller, handed);
     } finally {
       await claim.release();
@@ -168,12 +219,14 @@ export class Carrying {
   }
 
   private async attempt(before: Entry, claim: Claim, controller: AbortController, handed: () => void): Promise<void> {
-    const { ledger, places, incoming, log, carryMs = 1_800_000 } = this.options;
+    const { ledger, places, contents, log, carryMs = 1_800_000 } = this.options;
     const { id, request } = before;
     const carrier = places.carrier(request.placeId);
-    if (!carrier) return this.end({ ...before, state: 'refused', reason: { code: 'unknown-place', text: 'The server does not know that place any more' } }); // prettier-ignore
+    if (!carrier) return this.end({ ...before, state: 'refused', reason: { code: 'unknown-place', text: 'The server does not know that place any more' } }, claim); // prettier-ignore
+    const file = before.file && (await contents.fetch(before.file, request.bytes));
+    if (!file) return this.end({ ...before, state: 'refused', reason: { code: 'file-gone', text: 'The server does not have the file any more' } }, claim); // prettier-ignore
     let entry: Entry = { ...before, state: 'carrying', attempts: before.attempts + 1, nextAt: null };
-    await this.note(entry);
+    if (!(await this.note(entry, claim))) return;
     const overall = setTimeout(
       () => controller.abort(new DOMException('The time for one attempt is over', 'TimeoutError')),
       carryMs,
@@ -181,20 +234,21 @@ export class Carrying {
     const facts = { delivery: id, place: request.placeId, attempt: entry.attempts };
     try {
       const proof = await carrier.carry(
-        { ...request, id, path: path.join(incoming, entry.file!), heard: entry.heard },
+        { ...request, id, path: file, heard: entry.heard },
         {
           signal: controller.signal,
           token: claim.token,
           handing: async (heard) => {
-            if (!(await claim.holds())) throw new CarryError('overtaken', 'Another server has taken this delivery over', true);
             controller.signal.throwIfAborted();
-            entry = { ...entry, state: 'handing', heard: merged(entry.heard, heard) };
-            await ledger.put(entry);
+            const now: Entry = { ...entry, state: 'handing', heard: merged(entry.heard, heard) };
+            await ledger.put(now, claim);
+            entry = now;
             handed();
           },
         },
       );
       log.info(facts, 'arrived');
+      // True, whoever has the claim by now.
       await this.end({
         ...entry,
         state: 'arrived',
@@ -205,8 +259,8 @@ export class Carrying {
     } catch (error) {
       if (controller.signal.reason instanceof Cancelled && !(error instanceof DoubtError)) {
         if (controller.signal.reason.message === 'stopping')
-          return await this.note({ ...entry, state: 'received', attempts: before.attempts });
-        return await this.end({ ...entry, state: 'cancelled', reason: { code: 'cancelled', text: 'It was taken back' } });
+          return void (await this.note({ ...entry, state: 'received', attempts: before.attempts }, claim));
+        return await this.end({ ...entry, state: 'cancelled', reason: { code: 'cancelled', text: 'It was taken back' } }, claim);
       }
       log.warn(
         {
@@ -217,36 +271,35 @@ export class Carrying {
         (error as Error).message,
       );
       if (error instanceof DoubtError)
-        return await this.end(inDoubt({ ...entry, heard: merged(entry.heard, error.heard) }, error.message));
+        return await this.end(inDoubt({ ...entry, heard: merged(entry.heard, error.heard) }, error.message), claim);
       const fault =
         error instanceof CarryError ? error : new CarryError('fault', 'The server has a fault of its own; see its log', true);
       const reason = { code: fault.code, text: fault.message };
       const heard = merged(entry.heard, fault.more.heard ?? []);
       const pause = fault.again ? pauseAfter(entry, fault.more.waitMs) : null;
-      if (pause === null) return await this.end({ ...entry, state: 'refused', reason, heard });
+      if (pause === null) return await this.end({ ...entry, state: 'refused', reason, heard }, claim);
       const waiting: Entry = { ...entry, state: 'received', reason, heard, nextAt: new Date(Date.now() + pause).toISOString() };
-      await this.note(waiting);
-      this.plan(waiting);
+      if (await this.note(waiting, claim)) this.plan(waiting);
     } finally {
       clearTimeout(overall);
     }
   }
 
-  /** Noted, and told to whoever listens; what the disk refuses is noted later. */
-  private async note(entry: Entry): Promise<void> {
-    await this.options.ledger
-      .put(entry)
-      .catch((error: unknown) => this.options.log.error({ err: error, delivery: entry.id }, 'could not be noted yet'));
+  /** Noted, and told to whoever listens; what the disk refuses is noted later. False where the delivery is another server's by now. */
+  private async note(entry: Entry, claim: Claim | null): Promise<boolean> {
+    try {
+      await this.options.ledger.put(entry, claim);
+    } catch (error) {
+      this.options.log.error({ err: error, delivery: entry.id }, 'could not be noted yet');
+      if (error instanceof Overtaken) return false;
+    }
     this.events.emit('changed', entry);
+    return true;
   }
 
-  private async end(entry: Entry): Promise<void> {
-    await this.note({ ...entry, file: null });
-    await this.dropFile(entry);
-  }
-
-  private async dropFile({ file }: Entry): Promise<void> {
-    if (file) await rm(path.join(this.options.incoming, file), { force: true }).catch(() => {});
+  private async end(entry: Entry, claim: Claim | null = null): Promise<void> {
+    if (!(await this.note({ ...entry, file: null }, claim)) || !entry.file) return;
+    await this.options.contents.drop(entry.file).catch((error: unknown) => this.options.log.warn({ err: error, delivery: entry.id }, 'its file stays for now')); // prettier-ignore
   }
 }
 

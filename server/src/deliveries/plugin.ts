@@ -1,4 +1,4 @@
-import { mkdir, readdir, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import type { FastifyError, FastifyPluginAsync, FastifyReply } from 'fastify';
@@ -12,7 +12,9 @@ import {
   type DeliveryRequest,
 } from '@libretto/model';
 import { answerOf, isOpen, received, reopened, type Entry } from '../ledger/entry';
-import { FileLedger } from '../ledger/fileLedger';
+import { FileLedger, FolderContents } from '../ledger/fileLedger';
+import type { Contents, Ledger } from '../ledger/ledger';
+import { PostgresContents, PostgresLedger, type PostgresOptions } from '../ledger/postgresLedger';
 import { watching } from '../watching';
 import type { PlaceBook } from '../places/placeBook';
 import { Carrying } from './carrying';
@@ -21,8 +23,10 @@ import { Uploads } from './uploads';
 
 export interface DeliveriesOptions {
   places: PlaceBook;
-  /** Holds files received and the ledger. */
+  /** Holds files received and, without a database, the ledger. */
   dataDir: string;
+  /** A ledger that several servers share. */
+  database?: PostgresOptions;
   /** Longest time for one attempt at carrying a file, ms. */
   carryMs?: number;
 }
@@ -40,13 +44,13 @@ const mostFollowed = 200;
  * `PUT /deliveries/:id` takes a file over (202), with the request in `x-delivery`; with `x-uploaded`, one that came under that id to `/uploads` (uploads.ts); `GET /deliveries/:id` and `GET /deliveries/events?ids=` say what became of it; `DELETE /deliveries/:id`
  * takes it back where that still can be.
  */
-export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, carryMs }) => {
-  const ledger = new FileLedger(path.join(dataDir, 'deliveries'));
+export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { places, dataDir, database, carryMs }) => {
   const incoming = path.join(dataDir, 'incoming');
+  const { ledger, contents } = storeOf(dataDir, incoming, database);
   const uploads = new Uploads(path.join(dataDir, 'uploads'));
-  const carrying = new Carrying({ ledger, places, incoming, log: app.log, ...(carryMs && { carryMs }) });
+  const carrying = new Carrying({ ledger, contents, places, log: app.log, ...(carryMs && { carryMs }) });
   app.decorate('carrying', carrying);
-  await app.register(watching, { dataDir });
+  await app.register(watching, { dataDir, ledger });
   // What a stopped server left is looked at once this one has its port, or when the first delivery comes.
   let begun: Promise<void> | undefined;
   const prune = async () => {
@@ -55,13 +59,15 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
   };
   const begin = () =>
     (begun ??= (async () => {
-      await mkdir(incoming, { recursive: true });
-      await ledger.clearClaims();
-      const wanted = new Set((await ledger.open()).map((e) => e.file));
-      for (const name of await readdir(incoming)) if (!wanted.has(name)) await rm(path.join(incoming, name), { force: true });
+      await ledger.begin();
+      await contents.prune(new Set((await ledger.open()).flatMap((e) => e.file ?? [])));
       await carrying.resume();
       await prune();
-    })());
+    })().catch((error: unknown) => {
+      // A database that does not answer yet may the next time.
+      begun = undefined;
+      throw error;
+    }));
   app.addHook('onListen', begin);
   const daily = setInterval(() => void prune().catch(() => {}), 86_400_000);
   daily.unref();
@@ -70,6 +76,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     clearInterval(daily);
     for (const end of followers) end();
     await carrying.stop();
+    await ledger.close();
   });
 
   // The body stays a stream: nothing parses or buffers it, and what is no file is refused before it is read.
@@ -194,6 +201,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
         const file = request.headers['x-uploaded'] ? await uploads.whole(id) : request.body;
         if (!file) throw new UploadError(409, 'not-uploaded', 'The server does not have all of that file', true);
         await receive(file, path.join(incoming, name), wanted);
+        await contents.keep(name);
         entry = before ? reopened(before, wanted, name) : received(id, wanted, name);
         // Only what is noted for good is taken over.
         await ledger.put(entry);
@@ -201,7 +209,7 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
       } catch (error) {
         // What came of it in several goes is not what was announced: it begins anew.
         if (error instanceof UploadError && !stays.has(error.code)) await uploads.drop(id);
-        await rm(path.join(incoming, name), { force: true });
+        await contents.drop(name).catch(() => rm(path.join(incoming, name), { force: true }));
         if (error instanceof UploadError) return refuse(reply, error.status, error.code, error.message, error.again);
         if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
           return refuse(reply, 507, 'disk-full', 'The server has no room left for it', true);
@@ -217,6 +225,12 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     },
   );
 };
+
+function storeOf(dataDir: string, incoming: string, database?: PostgresOptions): { ledger: Ledger; contents: Contents } {
+  if (!database) return { ledger: new FileLedger(path.join(dataDir, 'deliveries')), contents: new FolderContents(incoming) };
+  const ledger = new PostgresLedger(database);
+  return { ledger, contents: new PostgresContents(incoming, ledger.pool) };
+}
 
 declare module 'fastify' {
   interface FastifyInstance {

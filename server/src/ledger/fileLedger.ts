@@ -2,47 +2,27 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, open, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { isOpen, readEntry, type Entry } from './entry';
+import { Ledger, Overtaken, type Claim, type Contents } from './ledger';
 
 /** A claim that its holder has not renewed for this long is taken for abandoned. */
 const staleMs = 180_000;
 const renewMs = 30_000;
 
-/** An attempt's hold on a delivery. */
-export interface Claim {
-  token: string;
-  /** Whether it is still this attempt's: one that slept for too long has lost it to another. */
-  holds: () => Promise<boolean>;
-  release: () => Promise<void>;
-}
+/** One small file each in the folder of one server; claims are files that can be made once only. */
+export class FileLedger extends Ledger {
+  readonly others = null;
+  constructor(private readonly folder: string) {
+    super();
+  }
 
-/** Every delivery that the server has taken over and what became of it. */
-export interface Ledger {
-  /** @throws where an entry cannot be read. */
-  find(id: string): Promise<Entry | null>;
-  /**
-   * Notes what has become of one. What cannot be noted, on a full disk, is known as long as this server runs, and noted as soon as that works.
-   *
-   * @throws what the disk says.
-   */
-  put(entry: Entry): Promise<void>;
-  /** Takes the delivery for receiving its file or for one attempt at carrying it; null while another has it. It is renewed until it is given back, and only who has it gives it back. */
-  claim(id: string, what: 'receiving' | 'carrying'): Promise<Claim | null>;
-  /** Those that are not over. */
-  open(): Promise<Entry[]>;
-  /** Forgets what was over before `before`. */
-  prune(before: Date): Promise<void>;
-}
+  /** Claims left by a server that was stopped in the middle would block for minutes: this one has the folder alone. */
+  async begin(): Promise<void> {
+    await mkdir(this.folder, { recursive: true });
+    for (const name of await readdir(this.folder))
+      if (name.endsWith('.claim')) await rm(path.join(this.folder, name), { force: true });
+  }
 
-/** One small file each in one folder, which several servers can share; claims are files that can be made once only. */
-export class FileLedger implements Ledger {
-  constructor(private readonly folder: string) {}
-
-  private readonly unwritten = new Map<string, Entry>();
-  private readonly writing = new Map<string, Promise<void>>();
-
-  async find(id: string): Promise<Entry | null> {
-    const unwritten = this.unwritten.get(id);
-    if (unwritten) return unwritten;
+  protected async read(id: string): Promise<Entry | null> {
     try {
       return readEntry(id, JSON.parse(await readFile(this.file(id, 'json'), 'utf8')));
     } catch (error) {
@@ -51,50 +31,34 @@ export class FileLedger implements Ledger {
     }
   }
 
-  async put(entry: Entry): Promise<void> {
-    const noted = { ...entry, changedAt: new Date().toISOString() };
-    this.unwritten.set(entry.id, noted);
-    await this.write(noted);
-    for (const [id, waiting] of this.unwritten) if (!this.writing.has(id)) await this.write(waiting).catch(() => {});
+  protected async write(entry: Entry, claim: Claim | null): Promise<void> {
+    if (claim && !(await this.isHeld(claim))) throw new Overtaken();
+    await mkdir(this.folder, { recursive: true });
+    const part = this.file(entry.id, 'part');
+    await writeFile(part, JSON.stringify(entry), { flush: true });
+    await rename(part, this.file(entry.id, 'json'));
+    await syncFolder(this.folder);
   }
 
-  /** One after the other for each delivery, so that the last one stays. */
-  private async write(entry: Entry): Promise<void> {
-    const { id } = entry;
-    const write = async () => {
-      await mkdir(this.folder, { recursive: true });
-      const part = this.file(id, 'part');
-      await writeFile(part, JSON.stringify(entry), { flush: true });
-      await rename(part, this.file(id, 'json'));
-      await syncFolder(this.folder);
-      if (this.unwritten.get(id) === entry) this.unwritten.delete(id);
-    };
-    const turn = (this.writing.get(id) ?? Promise.resolve()).then(write, write);
-    this.writing.set(id, turn);
-    try {
-      await turn;
-    } finally {
-      if (this.writing.get(id) === turn) this.writing.delete(id);
-    }
-  }
-
-  async claim(id: string, what: 'receiving' | 'carrying'): Promise<Claim | null> {
+  async claim(id: string, what: Claim['what']): Promise<Claim | null> {
     await mkdir(this.folder, { recursive: true });
     const file = this.file(id, `${what}.claim`);
-    const token = randomUUID();
     for (let attempt = 0; attempt < 2; attempt++) {
       try {
+        const token = randomUUID();
         await writeFile(file, token, { flag: 'wx' });
-        const renewing = setInterval(() => void this.renew(file, token), renewMs);
+        const renewing = setInterval(() => void this.renew(claim), renewMs);
         renewing.unref();
-        return {
+        const claim: Claim = {
+          id,
+          what,
           token,
-          holds: () => this.isHeld(file, token),
           release: async () => {
             clearInterval(renewing);
-            if (await this.isHeld(file, token)) await rm(file, { force: true });
+            if (await this.isHeld(claim)) await rm(file, { force: true });
           },
         };
+        return claim;
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
         const age = Date.now() - (await stat(file).catch(() => ({ mtimeMs: 0 }))).mtimeMs;
@@ -105,12 +69,12 @@ export class FileLedger implements Ledger {
     return null;
   }
 
-  private async renew(file: string, token: string): Promise<void> {
+  private async renew(claim: Claim): Promise<void> {
     const now = new Date();
-    if (await this.isHeld(file, token)) await utimes(file, now, now).catch(() => {});
+    if (await this.isHeld(claim)) await utimes(this.file(claim.id, `${claim.what}.claim`), now, now).catch(() => {});
   }
-  private isHeld(file: string, token: string): Promise<boolean> {
-    return readFile(file, 'utf8').then(
+  private isHeld({ id, what, token }: Claim): Promise<boolean> {
+    return readFile(this.file(id, `${what}.claim`), 'utf8').then(
       (held) => held === token,
       () => false,
     );
@@ -119,11 +83,18 @@ export class FileLedger implements Ledger {
   async open(): Promise<Entry[]> {
     return (await this.all()).filter(isOpen);
   }
+  left(): Promise<Entry[]> {
+    return this.open();
+  }
 
   async prune(before: Date): Promise<void> {
     for (const entry of await this.all())
       if (!isOpen(entry) && Date.parse(entry.changedAt) < +before) await rm(this.file(entry.id, 'json'), { force: true });
   }
+
+  /** The disk is looked at by whoever asks whether the server is ready. */
+  fault = async () => null;
+  close = async () => {};
 
   /** One that is damaged is left alone: whoever asks for it is told. */
   private async all(): Promise<Entry[]> {
@@ -137,14 +108,29 @@ export class FileLedger implements Ledger {
     return entries;
   }
 
-  /** Claims left by a server that was stopped in the middle would block for minutes: the one that owns the folder alone clears them at start. */
-  async clearClaims(): Promise<void> {
-    for (const name of await readdir(this.folder).catch(() => []))
-      if (name.endsWith('.claim')) await rm(path.join(this.folder, name), { force: true });
-  }
-
   private file(id: string, extension: string): string {
     return path.join(this.folder, `${id}.${extension}`);
+  }
+}
+
+/** Files that stay where they came in. */
+export class FolderContents implements Contents {
+  constructor(protected readonly folder: string) {}
+
+  keep(_name: string): Promise<void> {
+    return Promise.resolve();
+  }
+  async fetch(name: string, bytes: number): Promise<string | null> {
+    const file = path.join(this.folder, name);
+    const there = await stat(file).catch(() => null);
+    return there?.size === bytes ? file : null;
+  }
+  async drop(name: string): Promise<void> {
+    await rm(path.join(this.folder, name), { force: true });
+  }
+  async prune(wanted: ReadonlySet<string>): Promise<void> {
+    await mkdir(this.folder, { recursive: true });
+    for (const name of await readdir(this.folder)) if (!wanted.has(name)) await rm(path.join(this.folder, name), { force: true });
   }
 }
 

@@ -6,16 +6,17 @@ import type { PlaceBook } from './placeBook';
 
 export interface PlacesOptions {
   places: PlaceBook;
-  /** Whether devices that were paired over the network may change places; this machine always may. */
-  changedByPaired: boolean;
+  /** Who may change places: whoever sits at this machine, paired devices as well, or nobody where servers share their deliveries. */
+  changedBy: 'thisMachine' | 'paired' | 'nobody';
 }
 
 /** A place is tried no longer than this, ms. */
 const tryMs = 40_000;
 
 /** `GET /places` by name only; adding, changing, removing and trying them; looking into a folder. A password goes in and never comes out. */
-export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { places, changedByPaired }) => {
-  const mayChange = (request: FastifyRequest) => request.deviceId === null || changedByPaired;
+export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { places, changedBy }) => {
+  const mayChange = (request: FastifyRequest) =>
+    changedBy === 'paired' || (changedBy === 'thisMachine' && request.deviceId === null);
   app.setErrorHandler<FastifyError>((error, request, reply) => {
     if (error instanceof CarryError) return reply.code(502).send({ error: error.message, code: error.code });
     if (error instanceof ZodError) return reply.code(400).send({ error: prettifyError(error), code: 'bad-place' });
@@ -31,7 +32,7 @@ export const placesPlugin: FastifyPluginAsync<PlacesOptions> = async (app, { pla
     ...limit,
     preHandler: async (request: FastifyRequest) => {
       if (!mayChange(request))
-        throw Object.assign(new Error('Places are changed at the machine that Libretto runs on'), { statusCode: 403 });
+        throw Object.assign(new Error(changedBy === 'nobody' ? 'Places stand in the configuration of the servers' : 'Places are changed at the machine that Libretto runs on'), { statusCode: 403 }); // prettier-ignore
     },
   };
 
