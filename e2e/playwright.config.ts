@@ -44,7 +44,13 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   reporter: [['list']],
   // A service worker would answer before the tests' own routes; offline.spec.ts lets it in.
-  use: { serviceWorkers: 'block', baseURL: `http://127.0.0.1:${port}`, viewport: { width: 390, height: 844 } },
+  // What cannot be done says so long before the test's own time is over.
+  use: {
+    actionTimeout: 90_000,
+    serviceWorkers: 'block',
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 390, height: 844 },
+  },
   projects: [
     {
       name: 'without camera',

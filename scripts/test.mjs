@@ -1,26 +1,13 @@
 // `npm test`: everything, on a machine with only Node. `npm test -- lint types unit e2e` runs a part.
 import { spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { build, checkNode, debian, install, root, run } from './setup.mjs';
 
 checkNode();
 const parts = process.argv.slice(2);
 const wanted = (part) => !parts.length || parts.includes(part);
-const workspaces = [
-  'core',
-  'model',
-  'formats',
-  'text',
-  'server',
-  'cli',
-  'demo',
-  'bench',
-  'e2e',
-  'app',
-  'app/tsconfig.worker.json',
-  'tsconfig.tests.json',
-];
+// Packages by themselves, as what each may use differs; what only runs on a developer's machine in one go.
+const programs = ['core', 'model', 'formats', 'text', 'server', 'tsconfig.tools.json', 'app', 'app/tsconfig.worker.json'];
 
 const tools = {
   chromium: '/usr/bin/chromium',
@@ -34,6 +21,7 @@ const tools = {
   qpdf: '/usr/bin/qpdf',
   'apache2-bin': '/usr/sbin/apache2',
   'libtiff-tools': '/usr/bin/tiffinfo',
+  postgresql: '/usr/lib/postgresql',
   unzip: '/usr/bin/unzip',
 };
 /** A part of this script beside the rest. */
@@ -53,8 +41,7 @@ if (parts.includes('build')) build();
 const building = wanted('e2e') ? beside('build') : null;
 const tool = (file, ...args) => run(process.execPath, [path.join(root, 'node_modules', file), ...args]);
 if (wanted('lint')) run('npm', ['run', '-s', 'lint']);
-if (wanted('types'))
-  for (const workspace of workspaces) if (existsSync(path.join(root, workspace))) tool('typescript/bin/tsc', '-p', workspace);
+if (wanted('types')) for (const program of programs) tool('typescript/bin/tsc', '-p', program);
 await endedWell(installing);
 // Left to itself Jest leaves a core free.
 if (wanted('unit')) tool('jest/bin/jest.js', '--ci', '--maxWorkers=100%');

@@ -17,11 +17,13 @@
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
- *     npm run bench -- formats         PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
+ *     npm run bench -- formats                 PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
  *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt (--servers 3: several on one ledger)
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  *     npm run bench -- pictures                draws the pictures of docs/ from the demo's photographs
+ *
+ * With `--note` the figures go into docs/figures.md.
  */
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -37,6 +39,7 @@ import { benchFinish } from './finish';
 import { benchFlat } from './flat';
 import { benchFormats } from './formats';
 import { benchKernels } from './kernels';
+import { Noting } from './noting';
 import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
 import { benchLoad } from './load';
@@ -61,6 +64,7 @@ const { values, positionals } = parseArgs({
     rounds: { type: 'string', default: '200' },
     own: { type: 'boolean', default: false },
     keep: { type: 'string' },
+    note: { type: 'boolean', default: false },
   },
 });
 const photos = values.photos ?? fileURLToPath(new URL('../../demo/photos', import.meta.url));
@@ -88,6 +92,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   faults: () => benchFaults(Number(values.rounds), Number(values.script)),
   kernels: benchKernels,
 };
+const noting = values.note ? new Noting(process.argv.slice(2)) : null;
 const chosen = positionals.length ? positionals : Object.keys(benches);
 for (const name of chosen) {
   const bench = benches[name];
@@ -96,5 +101,6 @@ for (const name of chosen) {
     process.exit(1);
   }
   console.log(`${name}, ${photos}`);
+  noting?.begin(name);
   await bench(photos);
 }

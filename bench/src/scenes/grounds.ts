@@ -13,6 +13,7 @@ export const families = [
   'floor',
   'carpet',
   'laptop',
+  'screen',
   'window',
   'cells',
   'panel',
@@ -58,6 +59,29 @@ const whole = (c: Colour) => rect(0, 0, deskMm, deskMm, css(c));
 const all = (count: number, one: (i: number) => string) => Array.from({ length: count }, (_, i) => one(i)).join('');
 const middle = deskMm / 2;
 
+/** What a screen shows: a ground, windows with lines, signs in a row. */
+function shown(roll: Roll, x: number, y: number, w: number, h: number, round = 0): string {
+  const id = `s${Math.floor(roll(0, 1e9))}`;
+  const [from, to] = [any(roll, 10, 250), any(roll, 10, 250)];
+  const kind = roll(0, 1);
+  let out = `<defs><linearGradient id="${id}" x1="0" y1="0" x2="${roll(0, 1).toFixed(2)}" y2="1"><stop offset="0" stop-color="${css(from)}"/><stop offset="1" stop-color="${css(roll(0, 1) < 0.4 ? from : to)}"/></linearGradient></defs>${rect(x, y, w, h, `url(#${id})`, `rx="${round}"`)}`;
+  const signs = Math.floor(roll(0, 14));
+  if (kind < 0.8)
+    for (let k = 0; k < 3 && (k === 0 || roll(0, 1) < 0.5); k++) {
+      const [a, b] = [w * roll(0.25, 0.97), h * roll(0.3, 0.9)];
+      const [u, v] = [x + (w - a) * roll(0, 1), y + (h - b) * roll(0, 0.9)];
+      const paper = roll(0, 1) < 0.7 ? greyish(roll, 235, 255) : greyish(roll, 20, 60);
+      const ink = paper[1] > 128 ? css(any(roll, 20, 120)) : css(any(roll, 140, 240));
+      out += rect(u, v, a, b, css(paper)) + rect(u, v, a, b * 0.06 + 3, css(any(roll, 60, 240)));
+      const line = roll(4, 12);
+      for (let t = v + b * 0.12 + 3; t < v + b - line; t += line) if (roll(0, 1) < 0.8) out += rect(u + a * 0.05, t, a * roll(0.15, 0.88), line * 0.32, ink, `opacity="${roll(0.4, 0.9)}"`); // prettier-ignore
+      if (roll(0, 1) < 0.4) out += rect(u + a * 0.1, v + b * 0.3, a * roll(0.2, 0.7), b * roll(0.2, 0.5), css(any(roll)));
+    }
+  for (let i = 0; i < signs; i++) out += rect(x + (w * (i + 0.5)) / (signs + 0.5), y + h * 0.93, Math.min(w / 24, h / 18), Math.min(w / 24, h / 18), css(any(roll)), 'rx="1.5"'); // prettier-ignore
+  if (roll(0, 1) < 0.4) out += `<polygon points="${x + w * roll(0, 0.6)},${y} ${x + w * roll(0.6, 1)},${y} ${x + w * roll(0.3, 0.9)},${y + h} ${x + w * roll(0, 0.3)},${y + h}" fill="#fff" opacity="${roll(0.04, 0.25)}"/>`; // prettier-ignore
+  return out;
+}
+
 const makers: Record<Family, (roll: Roll) => string> = {
   keyboard: (roll) => {
     const w = roll(280, 440);
@@ -67,7 +91,18 @@ const makers: Record<Family, (roll: Roll) => string> = {
     const [w, d] = [roll(290, 370), roll(195, 250)];
     const body = greyish(roll, 30, 215);
     const [x, y] = [middle - w / 2, middle - d * 0.9];
-    return `${whole(any(roll, 40, 220))}${rect(x, y + d, w, d, css(body), 'rx="9"')}${rect(x, y, w, d, '#111', 'rx="8"')}${rect(x + 8, y + 8, w - 16, d - 20, css(any(roll, 20, 250)))}${rect(x + w * 0.35, y + d * 1.62, w * 0.3, d * 0.3, css(body, 0.93), 'rx="3"')}${keys(roll, x + 14, y + d + 14, w - 28, 0.88)}`; // prettier-ignore
+    return `${whole(any(roll, 40, 220))}${rect(x, y + d, w, d, css(body), 'rx="9"')}${rect(x, y, w, d, '#111', 'rx="8"')}${shown(roll, x + 8, y + 8, w - 16, d - 20)}${rect(x + w * 0.35, y + d * 1.62, w * 0.3, d * 0.3, css(body, 0.93), 'rx="3"')}${keys(roll, x + 14, y + d + 14, w - 28, 0.88)}`; // prettier-ignore
+  },
+  // A tablet, a telephone or a television that is on.
+  screen: (roll) => {
+    const long = roll(140, 620);
+    const short = long * roll(0.46, 0.75);
+    const [w, h] = roll(0, 1) < 0.5 ? [long, short] : [short, long];
+    const [x, y] = [middle - w / 2, middle - h / 2];
+    const rim = long * roll(0.012, 0.06);
+    const body = roll(0, 1) < 0.75 ? greyish(roll, 8, 45) : greyish(roll, 180, 250);
+    const foot = roll(0, 1) < 0.3 ? rect(middle - w * 0.06, y + h, w * 0.12, h * 0.25, css(body, 1.4)) + rect(middle - w * 0.2, y + h * 1.22, w * 0.4, h * 0.07, css(body, 1.5), 'rx="3"') : ''; // prettier-ignore
+    return `${whole(any(roll, 30, 235))}${foot}${rect(x - rim, y - rim, w + 2 * rim, h + 2 * rim, css(body), `rx="${roll(0.5, 2.5) * rim}"`)}${shown(roll, x, y, w, h, roll(0, 1) < 0.5 ? rim * 0.7 : 0)}`;
   },
   blinds: (roll) => {
     const pitch = roll(14, 60);
@@ -100,9 +135,18 @@ const makers: Record<Family, (roll: Roll) => string> = {
     return `${whole(any(roll, 70, 235))}${rect(x, y, w, d, css(c), `rx="6" stroke="#aaa" stroke-width="${roll(0, 5)}"`)}${rings}${all(4, (i) => `<circle cx="${x + w * 0.4 + i * 30}" cy="${y + d - 22}" r="9" fill="#999"/>`)}`;
   },
   sink: (roll) => {
-    const metal = greyish(roll, 130, 205);
-    const [w, d] = [roll(340, 520), roll(300, 420)];
+    const metal = roll(0, 1) < 0.65 ? greyish(roll, 130, 205) : greyish(roll, 222, 252);
+    const [w, d] = [roll(220, 520), roll(200, 420)];
     const [x, y] = [middle - w / 2, middle - d / 2];
+    const round = roll(0.05, 0.3) * Math.min(w, d);
+    if (roll(0, 1) < 0.4) {
+      // Set into a top of another colour, with a second basin, a tap, or something in it.
+      const [top, deep] = [any(roll, 40, 245), roll(0.72, 0.97)];
+      const basin = (at: number) => `${rect(at, y, w, d, css(metal, roll(0.95, 1.05)), `rx="${round}" stroke="${css(metal, 1.2)}" stroke-width="${roll(1, 9)}"`)}${rect(at + 16, y + 16, w - 32, d - 32, css(metal, deep), `rx="${round * 0.8}"`)}<circle cx="${at + w / 2}" cy="${y + d / 2}" r="${roll(18, 40)}" fill="${css(metal, 0.45)}"/>`; // prettier-ignore
+      const tap = `${rect(middle - 9, y - roll(40, 90), 18, roll(90, 190), css([200, 200, 205]), 'rx="9"')}`;
+      const plate = roll(0, 1) < 0.4 ? `<circle cx="${x + w * roll(0.2, 0.8)}" cy="${y + d * roll(0.3, 0.7)}" r="${roll(40, 110)}" fill="${css(greyish(roll, 200, 250))}" stroke="#bbb" stroke-width="3"/>` : ''; // prettier-ignore
+      return whole(top) + basin(x) + (roll(0, 1) < 0.5 ? basin(x + w + roll(20, 60)) : '') + plate + tap;
+    }
     return `${whole(any(roll, 90, 240))}${rect(x - 30, y - 30, w + roll(60, 380), d + 60, css(metal), 'rx="14"')}${rect(x, y, w, d, css(metal, 0.82), 'rx="38"')}${rect(x + 22, y + 22, w - 44, d - 44, css(metal, 0.95), 'rx="30"')}<circle cx="${middle}" cy="${middle}" r="34" fill="${css(metal, 0.5)}"/>${all(14, (i) => rect(x + w + 50 + i * 22, y, 6, d, css(metal, 0.85)))}`; // prettier-ignore
   },
   floor: (roll) => {
@@ -122,8 +166,17 @@ const makers: Record<Family, (roll: Roll) => string> = {
     return out;
   },
   window: (roll) => {
-    const frame = greyish(roll, 190, 252);
+    const frame = roll(0, 1) < 0.7 ? greyish(roll, 190, 252) : any(roll, 20, 160);
     const [w, h] = [roll(220, 420), roll(280, 520)];
+    if (roll(0, 1) < 0.5) {
+      // One window in a wall, with something to see beyond.
+      const [x, y, bar] = [middle - w / 2, middle - h / 2, roll(12, 34)];
+      const [sky, land] = [[roll(150, 245), roll(180, 248), roll(205, 255)], any(roll, 40, 170)] as const;
+      const at = y + h * roll(0.3, 0.85);
+      const trees = all(Math.floor(roll(0, 9)), () => `<ellipse cx="${x + w * roll(0.05, 0.95)}" cy="${at}" rx="${roll(8, 50)}" ry="${roll(10, 80)}" fill="${css(land, roll(0.5, 1.2))}"/>`); // prettier-ignore
+      const cross = (roll(0, 1) < 0.6 ? rect(middle - bar / 3, y, bar * 0.66, h, css(frame)) : '') + (roll(0, 1) < 0.4 ? rect(x, y + h * roll(0.3, 0.6), w, bar * 0.66, css(frame)) : ''); // prettier-ignore
+      return `${whole(any(roll, 90, 245))}${rect(x - bar, y - bar, w + 2 * bar, h + 2 * bar, css(frame))}<svg x="${x}" y="${y}" width="${w}" height="${h}" viewBox="${x} ${y} ${w} ${h}">${rect(x, y, w, h, css(sky))}${trees}${rect(x, at, w, h, css(land))}</svg>${cross}${rect(x - bar * 1.6, y + h + bar, w + bar * 3.2, bar * 0.8, css(frame, 0.9))}`; // prettier-ignore
+    }
     let out = whole(frame);
     for (let j = 0; j < 4; j++) for (let i = 0; i < 5; i++) out += rect(40 + i * w, 30 + j * h, w - roll(30, 60), h - roll(30, 60), css([roll(110, 200), roll(150, 225), roll(190, 250)]), `stroke="${css(frame, 0.85)}" stroke-width="5"`); // prettier-ignore
     return out;

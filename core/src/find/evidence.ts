@@ -3,6 +3,7 @@ import { surroundings } from './background';
 import type { Candidate } from './candidates';
 import { base, cuts, depth, packed, step } from './evidenceWeights';
 import { overlap } from './overlap';
+import { rimOf } from './rim';
 import { repetition, surfacesIn } from './surfaces';
 import { positionOn, type LineSupport } from './support';
 import { sumOfTrees, unpackTrees } from './trees';
@@ -11,6 +12,7 @@ import { sumOfTrees, unpackTrees } from './trees';
 export const evidenceNames = [
   'logit', 'alike', 'commonest', 'pattern', 'even', 'darkOnLight', 'lightOnDark', 'changesAcross', 'changesDown', 'chroma', 'light', 'crossing', 'crossingBest',
   'beyond', 'repeats', 'area', 'cutOff', 'first', 'largest', 'along', 'second', 'equal', 'pieces', 'lighter', 'repeating', 'repeatingBoth',
+  'rim', 'rimLeast', 'rimMost', 'rounded',
 ] as const; // prettier-ignore
 
 interface Seen {
@@ -79,11 +81,13 @@ export function evidenceOf(
     if (kin.length > 11) break;
   }
   const { largest, along, second, equal, pieces, lighter } = surfacesIn(corners, lab);
+  const rim = rimOf(corners, lab);
   const c = Math.max(0.002, Math.min(0.998, confidence));
   return Float32Array.from([
     Math.log(c / (1 - c)), alike, commonest, pattern, share(even, pairs), share(dark, n), share(bright, n), share(across, pairs), share(down, pairs), share(chroma, n) / 20, middle / 100,
     Math.log1p(crossing), best, Math.log1p(beyond), Math.log1p(kin.length), size, candidate.sides.filter((s) => supports[s.line].line.frame).length, Number(first),
     largest, along, Math.log(second + 0.02), equal, Math.log1p(pieces), lighter / 20, ...repetition(corners, lab),
+    rim.mean / 20, rim.least / 20, rim.most / 20, rim.rounded,
   ]); // prettier-ignore
 }
 

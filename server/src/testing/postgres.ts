@@ -1,5 +1,5 @@
 import { execFileSync, spawn } from 'node:child_process';
-import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { chownSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -11,7 +11,6 @@ export interface Database {
 }
 
 const home = '/usr/lib/postgresql';
-export const hasPostgres = existsSync(home);
 
 /** A database of Debian's PostgreSQL for one test, on loopback, in a folder that is thrown away. */
 export async function startPostgres(): Promise<Database> {
