@@ -1,3 +1,4 @@
+import { useCallback, useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { Menu } from 'react-native-paper';
 
@@ -20,8 +21,14 @@ export function PopUp({
   entries: readonly MenuEntry[];
   onClose: () => void;
 }) {
+  // The library listens for Escape with what it was given first, and no more once it is given another.
+  const latest = useRef(onClose);
+  useEffect(() => {
+    latest.current = onClose;
+  });
+  const dismiss = useCallback(() => latest.current(), []);
   return (
-    <Menu visible anchor={at} onDismiss={onClose}>
+    <Menu visible anchor={at} onDismiss={dismiss}>
       <View role="region" aria-label={label}>
         <View role="menu" aria-label={label}>
           {entries.map(({ title, icon, disabled, onPress }) => (
