@@ -286,17 +286,8 @@ export async function dropTexts(pageIds: readonly string[]): Promise<void> {
   await Promise.all([...pageIds.map((id) => transaction.store.delete(id)), transaction.done]);
 }
 
-/** What was read on every page, some hundred at a time. */
-export async function* allTexts(): AsyncGenerator<[pageId: string, text: ReadText][]> {
-  const db = await files();
-  const ids = await db.getAllKeys('texts');
-  for (let i = 0; i < ids.length; i += textPortion) {
-    const some = ids.slice(i, i + textPortion);
-    const texts = await Promise.all(some.map((id) => db.get('texts', id)));
-    yield some.flatMap((id, k) => (texts[k] ? [[id, texts[k]] as [string, ReadText]] : []));
-  }
-}
-const textPortion = 200;
+/** Of which pages something was read. */
+export const allTextIds = async (): Promise<string[]> => (await files()).getAllKeys('texts');
 
 // Files that wait to be delivered ------------------------------------------------------------------------------------------------------------------
 

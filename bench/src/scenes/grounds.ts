@@ -13,7 +13,6 @@ export const families = [
   'floor',
   'carpet',
   'laptop',
-  'screen',
   'window',
   'cells',
   'panel',
@@ -59,29 +58,6 @@ const whole = (c: Colour) => rect(0, 0, deskMm, deskMm, css(c));
 const all = (count: number, one: (i: number) => string) => Array.from({ length: count }, (_, i) => one(i)).join('');
 const middle = deskMm / 2;
 
-/** What a screen shows: a ground, windows with lines, signs in a row. */
-function shown(roll: Roll, x: number, y: number, w: number, h: number, round = 0): string {
-  const id = `s${Math.floor(roll(0, 1e9))}`;
-  const [from, to] = [any(roll, 10, 250), any(roll, 10, 250)];
-  const kind = roll(0, 1);
-  let out = `<defs><linearGradient id="${id}" x1="0" y1="0" x2="${roll(0, 1).toFixed(2)}" y2="1"><stop offset="0" stop-color="${css(from)}"/><stop offset="1" stop-color="${css(roll(0, 1) < 0.4 ? from : to)}"/></linearGradient></defs>${rect(x, y, w, h, `url(#${id})`, `rx="${round}"`)}`;
-  const signs = Math.floor(roll(0, 14));
-  if (kind < 0.8)
-    for (let k = 0; k < 3 && (k === 0 || roll(0, 1) < 0.5); k++) {
-      const [a, b] = [w * roll(0.25, 0.97), h * roll(0.3, 0.9)];
-      const [u, v] = [x + (w - a) * roll(0, 1), y + (h - b) * roll(0, 0.9)];
-      const paper = roll(0, 1) < 0.7 ? greyish(roll, 235, 255) : greyish(roll, 20, 60);
-      const ink = paper[1] > 128 ? css(any(roll, 20, 120)) : css(any(roll, 140, 240));
-      out += rect(u, v, a, b, css(paper)) + rect(u, v, a, b * 0.06 + 3, css(any(roll, 60, 240)));
-      const line = roll(4, 12);
-      for (let t = v + b * 0.12 + 3; t < v + b - line; t += line) if (roll(0, 1) < 0.8) out += rect(u + a * 0.05, t, a * roll(0.15, 0.88), line * 0.32, ink, `opacity="${roll(0.4, 0.9)}"`); // prettier-ignore
-      if (roll(0, 1) < 0.4) out += rect(u + a * 0.1, v + b * 0.3, a * roll(0.2, 0.7), b * roll(0.2, 0.5), css(any(roll)));
-    }
-  for (let i = 0; i < signs; i++) out += rect(x + (w * (i + 0.5)) / (signs + 0.5), y + h * 0.93, Math.min(w / 24, h / 18), Math.min(w / 24, h / 18), css(any(roll)), 'rx="1.5"'); // prettier-ignore
-  if (roll(0, 1) < 0.4) out += `<polygon points="${x + w * roll(0, 0.6)},${y} ${x + w * roll(0.6, 1)},${y} ${x + w * roll(0.3, 0.9)},${y + h} ${x + w * roll(0, 0.3)},${y + h}" fill="#fff" opacity="${roll(0.04, 0.25)}"/>`; // prettier-ignore
-  return out;
-}
-
 const makers: Record<Family, (roll: Roll) => string> = {
   keyboard: (roll) => {
     const w = roll(280, 440);
@@ -91,18 +67,7 @@ const makers: Record<Family, (roll: Roll) => string> = {
     const [w, d] = [roll(290, 370), roll(195, 250)];
     const body = greyish(roll, 30, 215);
     const [x, y] = [middle - w / 2, middle - d * 0.9];
-    return `${whole(any(roll, 40, 220))}${rect(x, y + d, w, d, css(body), 'rx="9"')}${rect(x, y, w, d, '#111', 'rx="8"')}${shown(roll, x + 8, y + 8, w - 16, d - 20)}${rect(x + w * 0.35, y + d * 1.62, w * 0.3, d * 0.3, css(body, 0.93), 'rx="3"')}${keys(roll, x + 14, y + d + 14, w - 28, 0.88)}`; // prettier-ignore
-  },
-  // A tablet, a telephone or a television that is on.
-  screen: (roll) => {
-    const long = roll(140, 620);
-    const short = long * roll(0.46, 0.75);
-    const [w, h] = roll(0, 1) < 0.5 ? [long, short] : [short, long];
-    const [x, y] = [middle - w / 2, middle - h / 2];
-    const rim = long * roll(0.012, 0.06);
-    const body = roll(0, 1) < 0.75 ? greyish(roll, 8, 45) : greyish(roll, 180, 250);
-    const foot = roll(0, 1) < 0.3 ? rect(middle - w * 0.06, y + h, w * 0.12, h * 0.25, css(body, 1.4)) + rect(middle - w * 0.2, y + h * 1.22, w * 0.4, h * 0.07, css(body, 1.5), 'rx="3"') : ''; // prettier-ignore
-    return `${whole(any(roll, 30, 235))}${foot}${rect(x - rim, y - rim, w + 2 * rim, h + 2 * rim, css(body), `rx="${roll(0.5, 2.5) * rim}"`)}${shown(roll, x, y, w, h, roll(0, 1) < 0.5 ? rim * 0.7 : 0)}`;
+    return `${whole(any(roll, 40, 220))}${rect(x, y + d, w, d, css(body), 'rx="9"')}${rect(x, y, w, d, '#111', 'rx="8"')}${rect(x + 8, y + 8, w - 16, d - 20, css(any(roll, 20, 250)))}${rect(x + w * 0.35, y + d * 1.62, w * 0.3, d * 0.3, css(body, 0.93), 'rx="3"')}${keys(roll, x + 14, y + d + 14, w - 28, 0.88)}`; // prettier-ignore
   },
   blinds: (roll) => {
     const pitch = roll(14, 60);
