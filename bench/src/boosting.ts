@@ -22,12 +22,14 @@ export interface Row {
   numbers: readonly number[];
   /** What it is to say. */
   yes: boolean;
+  /** How much it counts; default 1. */
+  weight?: number;
 }
 const numbersOf = (rows: readonly Row[]) => rows[0]!.numbers;
 
 /** Boosted trees (Friedman 2001, with second derivatives as Chen and Guestrin 2016) for the probability of yes. */
-export function train(rows: readonly Row[]): Trees {
-  const { trees, depth, rate, least, penalty } = boosting;
+export function train(rows: readonly Row[], more: Partial<typeof boosting> = {}): Trees {
+  const { trees, depth, rate, least, penalty } = { ...boosting, ...more };
   const roll = dice(9);
   const cuts = numbersOf(rows).map((_, k) => cutsOf(rows.map((r) => r.numbers[k]!)));
   const bins = rows.map((r) => Uint8Array.from(r.numbers, (v, k) => cuts[k]!.filter((cut) => v > cut).length));
@@ -38,8 +40,8 @@ export function train(rows: readonly Row[]): Trees {
   const nodes = new Uint8Array(trees * inner * 2);
   const leaves = new Float32Array(trees * outer);
   for (let t = 0; t < trees; t++) {
-    const slope = rows.map(({ yes }, i) => 1 / (1 + Math.exp(-sums[i]!)) - Number(yes));
-    const bend = sums.map((s) => 1 / (2 + Math.exp(s) + Math.exp(-s)));
+    const slope = rows.map(({ yes, weight = 1 }, i) => weight * (1 / (1 + Math.exp(-sums[i]!)) - Number(yes)));
+    const bend = sums.map((s, i) => (rows[i]!.weight ?? 1) / (2 + Math.exp(s) + Math.exp(-s)));
     const numbers = numbersOf(rows)
       .map((_, k) => k)
       .filter(() => roll() < boosting.numbers);

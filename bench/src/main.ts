@@ -15,6 +15,7 @@
  *     npm run bench -- checks                  scripted photographs with and without what each check is to tell
  *     npm run bench -- capture --changes 200   scripted sheets before the live finder and the trigger (--script N begins with script N, --look-ms N looks every N ms)
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
+ *     npm run bench -- words                   the words of ten thousand pages: having them at hand, keeping one, searching (--documents N)
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- formats                 PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
@@ -48,6 +49,7 @@ import { benchRun } from './run';
 import { benchShelf } from './shelf';
 import { benchTables } from './tables';
 import { benchText } from './text';
+import { benchWords } from './words';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -89,6 +91,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   run: benchRun,
   load: benchLoad,
   shelf: () => benchShelf(Number(values.documents)),
+  words: () => benchWords(Number(values.documents)),
   faults: () => benchFaults(Number(values.rounds), Number(values.script)),
   kernels: benchKernels,
 };

@@ -10,10 +10,10 @@ import { labPlanes } from '@libretto/core/raster/colour';
 import { gaussian } from '@libretto/core/raster/blur';
 import { shrinkToEdge } from '@libretto/core/raster/resize';
 import { looks, sight, type Point } from '@libretto/core';
-import { choose, pickLead } from '@libretto/core/find/findPages';
+import { choose } from '@libretto/core/find/findPages';
 import { fitSides } from '@libretto/core/find/fit';
 import { rank } from '@libretto/core/find/rank';
-import { describeRivals, rivalEdgePx, rivalsOf } from '@libretto/core/find/rivals';
+import { describeRivals, pickLead, rivalEdgePx, rivalsOf } from '@libretto/core/find/rivals';
 import { sumOfTrees } from '@libretto/core/find/trees';
 import { train, writeTrees } from './boosting';
 import { jaccard } from './jaccard';
@@ -43,7 +43,7 @@ async function lookAll(dirs: readonly string[]): Promise<Group[]> {
         const scores = seen.features.map(rank);
         const up = fine.width / seen.lab[0]!.width;
         for (const { candidate } of choose(raster, seen, { leastConfidence: 0.65 }).chosen) {
-          const rivals = rivalsOf(candidate, seen.candidates, scores);
+          const rivals = rivalsOf(candidate, seen, scores);
           if (rivals.length < 2) continue;
           const corners = rivals.map((r) =>
             r.candidate.corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]),
@@ -68,11 +68,16 @@ if (cache && !existsSync(cache)) {
   process.exit();
 }
 const best = ({ rivals }: Group) => Math.max(...rivals.map((r) => r.ji));
+/** Where much is at stake it counts more: the others of most groups are as good. */
+const stake = ({ rivals }: Group) => 0.1 + Math.min(1, (Math.max(...rivals.map((r) => r.ji)) - rivals[0]!.ji) / 0.03);
 const rows = (of: readonly Group[]) =>
-  of.filter((g) => best(g) >= worth).flatMap((g) => g.rivals.map(({ numbers, ji }) => ({ numbers, yes: ji >= best(g) - close })));
+  of
+    .filter((g) => best(g) >= worth)
+    .flatMap((g) => g.rivals.map(({ numbers, ji }) => ({ numbers, yes: ji >= best(g) - close, weight: stake(g) })));
+const boosting = { trees: 120, penalty: 4 };
 const sums = new Map<string, number[]>();
 for (let fold = 0; fold < 5; fold++) {
-  const trees = train(rows(groups.filter((g) => g.photo % 5 !== fold)));
+  const trees = train(rows(groups.filter((g) => g.photo % 5 !== fold)), boosting);
   for (const g of groups.filter((x) => x.photo % 5 === fold && best(x) >= 0.5)) {
     const picked = pickLead(g.rivals.map(({ numbers }) => sumOfTrees(trees, numbers)));
     for (const name of [g.category, 'all']) {
@@ -86,4 +91,4 @@ for (const [name, [n, first, picked, top, moved]] of sums)
   console.log(
     `${name.padEnd(20)}${String(n).padEnd(8)}${[first!, picked!, top!].map((v) => (v / n!).toFixed(4)).join('   ')}   ${moved}`,
   );
-if (dirs.length || cache) writeTrees(train(rows(groups)), 'rivalWeights', 'trainRivals', 'rivalNames');
+if (dirs.length || cache) writeTrees(train(rows(groups), boosting), 'rivalWeights', 'trainRivals', 'rivalNames');

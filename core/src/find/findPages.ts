@@ -17,7 +17,7 @@ import { acceptance, rank } from './rank';
 import { supportAlong, type LineSupport } from './support';
 import { traceOutline } from './trace';
 import { findRegions, linesAlong } from './regions';
-import { describeRivals, judgeRival, rivalEdgePx, rivalsOf } from './rivals';
+import { rivalEdgePx, rivalsOf, topSheet } from './rivals';
 import { inReadingOrder } from './readingOrder';
 import { uprightPages } from './uprightPages';
 
@@ -173,23 +173,13 @@ export function choose(
 /** In place of each chosen candidate the one that looks most like the top sheet among those that nearly coincide with it. */
 function topSheets(photo: Raster, chosen: Choice['chosen'], seen: Sighting): Candidate[] {
   const scores = seen.features.map(rank);
-  const groups = chosen.map(({ candidate }) => rivalsOf(candidate, seen.candidates, scores));
+  const groups = chosen.map(({ candidate }) => rivalsOf(candidate, seen, scores));
   if (groups.every((rivals) => rivals.length < 2)) return groups.map(([first]) => first.candidate);
   const fine = shrinkToEdge(photo, rivalEdgePx);
   const lab = labPlanes(fine).map((plane) => gaussian(plane, 0.8));
-  return groups.map((rivals) => {
-    if (rivals.length < 2) return rivals[0].candidate;
-    const numbers = describeRivals(rivals.map(({ candidate, score }) => ({ corners: cornersIn(fine, candidate, seen), score })), lab); // prettier-ignore
-    return rivals[pickLead(numbers.map(judgeRival))].candidate;
-  });
-}
-
-/** Ahead by less than this in logits another outline does not take the first one's place. */
-const lead = 0.7;
-/** Which is picked, by logits; the first stays where none is clearly ahead. */
-export function pickLead(logits: readonly number[]): number {
-  const best = logits.indexOf(Math.max(...logits));
-  return logits[best] - logits[0] > lead ? best : 0;
+  return groups.map((rivals) =>
+    rivals.length < 2 ? rivals[0].candidate : topSheet(rivals, lab, fine.width / seen.lab[0].width),
+  );
 }
 
 /** Which of a candidate's sides are edges that were seen, and not the picture's border. */

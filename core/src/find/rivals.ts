@@ -2,6 +2,7 @@ import type { Plane, Point } from '../raster/raster';
 import type { Candidate } from './candidates';
 import { overlap } from './overlap';
 import { base, cuts, depth, packed, step } from './rivalWeights';
+import type { LineSupport } from './support';
 import { sumOfTrees, unpackTrees } from './trees';
 
 const own = [
@@ -18,20 +19,33 @@ const leastScore = 4.5;
 /** Long side in px of the picture that rivals are compared on. */
 export const rivalEdgePx = 960;
 
-/** Candidates that nearly coincide with a chosen one, itself first, the best ranked before others. */
+interface Seen {
+  lab: readonly Plane[];
+  supports: readonly LineSupport[];
+  candidates: readonly Candidate[];
+}
+
+/** Candidates that nearly coincide with a chosen one, itself first, then by score; of one that goes on beyond the picture there are none. */
 export function rivalsOf(
   chosen: Candidate,
-  candidates: readonly Candidate[],
+  { lab, supports, candidates }: Seen,
   scores: readonly number[],
 ): { candidate: Candidate; score: number }[] {
+  const { width, height } = lab[0];
+  const isWhole = ({ corners, sides }: Candidate) =>
+    sides.every(({ line }) => !supports[line].line.frame) &&
+    corners.every(([x, y]) => x >= 0 && y >= 0 && x < width && y < height);
   const top = scores[candidates.indexOf(chosen)];
+  const first = { candidate: chosen, score: top };
+  if (!isWhole(chosen)) return [first];
   const rivals = candidates.flatMap((candidate, i) => {
     const ratio = candidate.areaShare / chosen.areaShare;
-    return candidate !== chosen && scores[i] > top - leastScore && ratio > 0.75 && ratio < 1.33 && overlap(candidate.corners, chosen.corners) > leastOverlap
+    const near = candidate !== chosen && scores[i] > top - leastScore && ratio > 0.75 && ratio < 1.33;
+    return near && isWhole(candidate) && overlap(candidate.corners, chosen.corners) > leastOverlap
       ? [{ candidate, score: scores[i] }]
       : [];
-  }); // prettier-ignore
-  return [{ candidate: chosen, score: top }, ...rivals.sort((a, b) => b.score - a.score).slice(0, mostRivals - 1)];
+  });
+  return [first, ...rivals.sort((a, b) => b.score - a.score).slice(0, mostRivals - 1)];
 }
 
 /** Places along a side, and beyond each of its ends. */
@@ -192,3 +206,25 @@ const trees = unpackTrees(depth, base, cuts, packed, step);
 
 /** How much an outline looks like the top sheet's among its rivals, in logits; see bench/src/trainRivals.ts. */
 export const judgeRival = (numbers: ArrayLike<number>): number => sumOfTrees(trees, numbers);
+
+/** Ahead by less than this in logits another outline does not take the first one's place. */
+const lead = 0.5;
+/** Which is picked, by logits; the first stays where none is clearly ahead. */
+export function pickLead(logits: readonly number[]): number {
+  const best = logits.indexOf(Math.max(...logits));
+  return logits[best] - logits[0] > lead ? best : 0;
+}
+
+/**
+ * The outline of the top sheet among rivals.
+ *
+ * @param lab of a picture of `rivalEdgePx`; @param up from the candidates' picture to that one.
+ */
+export function topSheet(
+  rivals: readonly { candidate: Candidate; score: number }[],
+  lab: readonly Plane[],
+  up: number,
+): Candidate {
+  const onFine = rivals.map(({ candidate, score }) => ({ score, corners: candidate.corners.map(([x, y]): Point => [(x + 0.5) * up - 0.5, (y + 0.5) * up - 0.5]) })); // prettier-ignore
+  return rivals[pickLead(describeRivals(onFine, lab).map(judgeRival))].candidate;
+}
