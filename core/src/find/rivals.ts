@@ -208,7 +208,7 @@ const trees = unpackTrees(depth, base, cuts, packed, step);
 export const judgeRival = (numbers: ArrayLike<number>): number => sumOfTrees(trees, numbers);
 
 /** Ahead by less than this in logits another outline does not take the first one's place. */
-const lead = 1;
+const lead = 1.5;
 /** Which is picked, by logits; the first stays where none is clearly ahead. */
 export function pickLead(logits: readonly number[]): number {
   const best = logits.indexOf(Math.max(...logits));
