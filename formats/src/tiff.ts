@@ -51,7 +51,9 @@ export async function writeTiff(
     const channels = page.kind === 'group4' ? 1 : page.raster.channels === 1 ? 1 : 3;
     // As a Blob it may lie outside of memory.
     const strip =
-      page.kind === 'group4' ? page.bytes : new Blob([zlibSync(predicted(page.raster, channels), { level: 6 }) as Uint8Array<ArrayBuffer>]);
+      page.kind === 'group4'
+        ? page.bytes
+        : new Blob([zlibSync(predicted(page.raster, channels), { level: 6 }) as Uint8Array<ArrayBuffer>]);
     const stripAt = append(strip);
     const dotsAcross = Math.round((width / page.widthMm) * 25.4 * 100);
     const dotsDown = Math.round((height / page.heightMm) * 25.4 * 100);
