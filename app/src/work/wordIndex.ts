@@ -173,8 +173,8 @@ export class WordIndex {
     });
     const transaction = db.transaction(['parts', 'stale'], 'readwrite', { durability: 'relaxed' });
     const parts = transaction.objectStore('parts');
-    const [base, recent] = [await parts.get('base'), await parts.get('recent')];
-    if ((base?.turn ?? 0) !== this.base.turn || (recent?.turn ?? 0) !== this.recent.turn) {
+    // The small part is written with every change of the large one, which is not read for this.
+    if (((await parts.get('recent'))?.turn ?? 0) !== this.recent.turn) {
       // Another tab has kept it meanwhile: its state, and what is new here.
       transaction.abort();
       await transaction.done.catch(() => {});
