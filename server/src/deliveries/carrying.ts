@@ -30,7 +30,7 @@ class Cancelled extends Error {}
 
 /** Takes what has been received to its places in the background, several at a time, each place by itself: one that hangs stops no other. */
 export class Carrying {
-  /** `changed` with each entry as it becomes another. */
+  /** `changed` with each entry as it becomes another here, `elsewhere` where another server has noted it. */
   readonly events = new EventEmitter().setMaxListeners(0);
   private readonly queues = new Map<string, string[]>();
   private readonly under = new Map<
@@ -45,7 +45,7 @@ export class Carrying {
     const { ledger, log } = options;
     const unheard = (error: unknown) => log.warn({ err: error }, 'another server was not answered');
     ledger.others?.on('changed', (id) => {
-      ledger.find(id).then((entry) => entry && this.events.emit('changed', entry), unheard);
+      ledger.find(id).then((entry) => entry && this.events.emit('elsewhere', entry), unheard);
     });
     ledger.others?.on('cancel', (id) => {
       if (this.under.has(id)) ledger.find(id).then((entry) => entry && this.cancel(entry), unheard);

@@ -105,11 +105,11 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     const tell = (id: string, answer: DeliveryAnswer) =>
       raw.write(`data: ${JSON.stringify({ id, answer } satisfies DeliveryEvent)}\n\n`);
     const changed = (entry: Entry) => ids.has(entry.id) && tell(entry.id, answerOf(entry));
-    carrying.events.on('changed', changed);
+    carrying.events.on('changed', changed).on('elsewhere', changed);
     const beat = setInterval(() => raw.write(': here\n\n'), heartbeatMs);
     const end = () => {
       clearInterval(beat);
-      carrying.events.off('changed', changed);
+      carrying.events.off('changed', changed).off('elsewhere', changed);
       followers.delete(end);
       raw.end();
     };
