@@ -12,6 +12,7 @@ import { PlaceBook } from './places/placeBook';
 import { placesPlugin } from './places/plugin';
 import { arrivals } from './standins/arrivals';
 import type { Moods } from './standins/moods';
+import { unasked } from './unasked';
 
 export interface AppOptions {
   /** Those of the configuration and the stand-ins. */
@@ -61,6 +62,8 @@ export async function buildApp({
     http: { maxHeaderSize: headerBytes },
   });
 
+  const dropUnasked = unasked(app.server);
+  app.addHook('preClose', async () => dropUnasked());
   await guard(app, network);
   app.addHook('onSend', async (_request, reply) => {
     void reply

@@ -101,7 +101,13 @@ export const deliveries: FastifyPluginAsync<DeliveriesOptions> = async (app, { p
     const ids = new Set((request.query.ids ?? '').split(',').filter(isId).slice(0, mostFollowed));
     reply.hijack();
     const { raw } = reply;
-    raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' });
+    // Kept for more requests, the connection would hold a server that stops until it timed out.
+    raw.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      'x-content-type-options': 'nosniff',
+      connection: 'close',
+    });
     const tell = (id: string, answer: DeliveryAnswer) =>
       raw.write(`data: ${JSON.stringify({ id, answer } satisfies DeliveryEvent)}\n\n`);
     const changed = (entry: Entry) => ids.has(entry.id) && tell(entry.id, answerOf(entry));

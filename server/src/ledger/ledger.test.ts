@@ -209,6 +209,32 @@ describe('two servers on one ledger', () => {
     expect(await ended(0, id)).toMatchObject({ code: 'cancelled' });
   });
 
+  test('who follows at one server hears what the other does, which one of them counts', async () => {
+    const id = randomUUID();
+    const arrived = async () => {
+      const counts = await Promise.all(
+        servers.map(async ({ url }) => {
+          const text = await (await fetch(`${url}/api/metrics`)).text();
+          return Number(/^libretto_deliveries_ended_total\{state="arrived"\} (\d+)/m.exec(text)?.[1] ?? NaN);
+        }),
+      );
+      return counts.reduce((a, b) => a + b, 0);
+    };
+    standIns.moods.folder = 'well';
+    const before = await arrived();
+    const following = await fetch(`${servers[1]!.url}/api/deliveries/events?ids=${id}`);
+    const reader = following.body!.pipeThrough(new TextDecoderStream()).getReader();
+    await put(0, id, request('workshop', 'Followed'));
+    for (let heard = ''; !heard.includes('"arrived"');) {
+      const { value, done } = await reader.read();
+      expect(done).toBe(false);
+      heard += value;
+    }
+    await reader.cancel();
+    expect(await arrived()).toBe(before + 1);
+    expect(mailed('Followed')).toBe(1);
+  });
+
   test('places are those of the configuration', async () => {
     const response = await fetch(`${servers[0]!.url}/api/places`);
     expect(await response.json()).toMatchObject({ mayChange: false });
