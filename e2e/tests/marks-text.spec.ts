@@ -41,7 +41,7 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
     'request',
     (r) => !/^(blob|data):/.test(r.url()) && new URL(r.url()).hostname !== '127.0.0.1' && elsewhere.push(r.url()),
   );
-  await begin(page);
+  await begin(page, undefined, { reads: true });
   await bringIn(page, [demoPhoto('timber-docket')]);
   const before = await saved(page, 1);
   expect(textOf(before)).toContain('Marram & Pole');

@@ -36,7 +36,7 @@ test('a cover slip is printed, ticked by pen and photographed in front of its pa
       window.top!.document.body.dataset.printed = String(document.images.length);
     };
   });
-  await begin(page, '/places');
+  await begin(page, '/places', { reads: true });
   await page.getByRole('button', { name: 'Cover slip' }).click();
   const sheet = page.getByRole('dialog', { name: 'Cover slip' });
   await sheet.getByLabel(/Name of the document/).fill('Hull survey Wren');

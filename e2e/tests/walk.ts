@@ -8,8 +8,12 @@ export const demoPhoto = (name: string) => path.join(root, 'demo/photos', `${nam
 export const smallPhoto = (name: string) => path.join(process.env.E2E_DATA!, 'photos', `${name}.jpg`);
 export const demoSheet = (name: string) => path.join(root, 'demo/flat', `${name}.png`);
 
-/** Begins with an empty shelf: the demo stays away. */
-export async function begin(page: Page, address = '/capture?from=files'): Promise<void> {
+/** Begins with an empty shelf: the demo stays away. Unless a test is about words, its browser saves data, so that no page is read unasked. */
+export async function begin(page: Page, address = '/capture?from=files', { reads = false } = {}): Promise<void> {
+  if (!reads)
+    await page.addInitScript(() =>
+      Object.defineProperty(navigator, 'connection', { configurable: true, value: { saveData: true } }),
+    );
   await page.route('**/demo/truth.json', (route) => route.abort());
   await page.goto(address);
 }

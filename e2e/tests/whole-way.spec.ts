@@ -26,7 +26,7 @@ async function likeness(a: string | Buffer, b: string | Buffer): Promise<number>
 test('three photographs become a named PDF in a folder and a mailbox; a reload at any step loses nothing', async ({ page }) => {
   test.setTimeout(480_000);
   const errors = listen(page);
-  await begin(page);
+  await begin(page, undefined, { reads: true });
 
   // Bring in; reload while the edges are being found.
   await page.getByTestId('file-input').first().setInputFiles(sheets.map(demoPhoto));

@@ -279,6 +279,8 @@ export const settingsSchema = z.object({
   namePattern: z.optional(namePatternSchema),
   /** Whether names that are read without a doubt are given unasked; without it, yes. */
   namesUnasked: z.optional(z.boolean()),
+  /** Whether pages are read before anybody asks for their words; without it, where the device does not save data. */
+  readAhead: z.optional(z.boolean()),
   /** How senders are called: by the line of a page that says who sent it, as it is read; the last one first. */
   senders: z.optional(z.array(knownSenderSchema).check(z.maxLength(mostSenders))),
   /** Mail addresses that were typed, the last used first. */

@@ -13,6 +13,7 @@ import { useTitle } from '../ui/useTitle';
 import { appLanguages, chooseLanguage, language, useSay } from '../ui/words/words';
 import { Backup, NamePattern } from './lazy';
 import { LetterKeys } from './LetterKeys';
+import { ReadAhead } from './ReadAhead';
 import { Room } from './Room';
 
 type Theme = SettingsRecord['theme'];
@@ -67,6 +68,10 @@ export function Settings() {
         {say('names.title')}
       </Heading>
       <NamePattern />
+      <Heading level={2} variant="titleLarge">
+        {say('settings.words')}
+      </Heading>
+      <ReadAhead />
       <Heading level={2} variant="titleLarge">
         {say('settings.keys')}
       </Heading>

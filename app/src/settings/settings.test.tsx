@@ -5,7 +5,9 @@ import { settingsId } from '../store/library';
 import { paperSettings } from '../ui/icons';
 import { lightTheme } from '../ui/theme';
 import { aStore } from '../testing/store';
+import { readsAhead } from '../work/reading';
 import { Phone } from './Phone';
+import { ReadAhead } from './ReadAhead';
 import { Settings } from './Settings';
 
 jest.mock('expo-router', () => ({ Link: ({ children }: { children: unknown }) => children, useRouter: () => ({}) }));
@@ -80,3 +82,18 @@ test('the theme is chosen and stored', async () => {
   fireEvent.click(screen.getByText('Dark'));
   await waitFor(() => expect(store.getState().library.settings[settingsId]!.theme).toBe('dark'));
 });
+
+test.each([false, true])(
+  'whether pages are read ahead follows the device (it saves data: %s), until it is chosen',
+  async (saveData) => {
+    Object.assign(navigator, { connection: { saveData } });
+    const store = await shown(<ReadAhead />);
+    const settings = () => store.getState().library.settings[settingsId]!;
+    const row = await screen.findByRole('switch', { name: 'Read pages by themselves' });
+    expect(row).toHaveAttribute('aria-checked', String(!saveData));
+    expect(readsAhead(settings())).toBe(!saveData);
+    fireEvent.click(row);
+    await waitFor(() => expect(settings().readAhead).toBe(saveData));
+    expect(readsAhead(settings())).toBe(saveData);
+  },
+);

@@ -1,6 +1,7 @@
-import { shortHash, type Page } from '@libretto/model';
+import { shortHash, type Page, type Settings } from '@libretto/model';
 import { languages } from '@libretto/text/languages';
 import { getBroughtWords, getPhoto, getText, photoGrid, putText, type ReadText, type ReadWord } from '../store/files';
+import { settingsId } from '../store/library';
 import { textKnown } from '../store/session';
 import type { AppDispatch, RootState, Store } from '../store/store';
 import { lockedHere } from '../store/tabs';
@@ -152,6 +153,12 @@ function unread({ library, session }: RootState): Page[] {
   );
 }
 
+/** Whether pages are read before anybody asks: as was chosen, else unless the device saves data, since a reader of some megabytes is fetched for it. */
+export function readsAhead({ readAhead }: Settings): boolean {
+  const { connection } = navigator as { connection?: { saveData?: boolean } };
+  return readAhead ?? !connection?.saveData;
+}
+
 /** Reads pages behind everything else, one at a time, whenever nothing has changed for a while. */
 export function readAhead(store: Store): void {
   const failed = new Map<string, string>();
@@ -159,7 +166,7 @@ export function readAhead(store: Store): void {
   let running = false;
   const next = async (): Promise<void> => {
     if (held) return wait(quietMs);
-    if (running) return;
+    if (running || !readsAhead(store.getState().library.settings[settingsId]!)) return;
     if (slips.size) await store.dispatch(followSlips());
     const page = unread(store.getState()).find((p) => failed.get(p.id) !== textLook(p));
     if (!page) return;
@@ -179,11 +186,12 @@ export function readAhead(store: Store): void {
     clearTimeout(timer);
     timer = setTimeout(() => void next(), ms);
   };
-  let before = store.getState().library.page;
+  let before = store.getState().library;
   store.subscribe(() => {
-    const { page } = store.getState().library;
-    if (page === before) return;
-    before = page;
+    const { library } = store.getState();
+    const changed = library.page !== before.page || library.settings !== before.settings;
+    before = library;
+    if (!changed) return;
     wait(quietMs);
   });
   wait(quietMs);

@@ -1234,6 +1234,12 @@ export const de: Catalogue = {
     askKeep: 'Den Browser bitten, es zu behalten',
     unknownKept: 'Dieser Browser sagt nicht, ob er behält, was hier gespeichert ist.',
     reading: 'Sieht nach',
+    words: 'Wörter auf Seiten',
+    readAhead: 'Seiten von selbst lesen',
+    readAheadAbout:
+      'Hinter allem anderen, auf diesem Gerät: Wörter werden vom Regal aus gefunden, Namen vorgeschlagen, Begleitzettel befolgt.',
+    readWhenAsked:
+      'Eine Seite wird gelesen, wenn ihr Text geöffnet oder wenn sie gesendet wird; Namen und Begleitzettel warten bis dahin.',
   },
   phone: {
     title: 'Am Telefon benutzen',

@@ -802,6 +802,11 @@ export const enMore = {
     askKeep: 'Ask the browser to keep it',
     unknownKept: 'This browser does not say whether it keeps what is stored here.',
     reading: 'Looking',
+    words: 'Words on pages',
+    readAhead: 'Read pages by themselves',
+    readAheadAbout:
+      'Behind everything else, on this device: words are found from the shelf, names are suggested, cover slips are followed.',
+    readWhenAsked: 'A page is read when its text is opened, or when it is sent; names and cover slips wait until then.',
   },
   phone: {
     title: 'Use on a phone',
