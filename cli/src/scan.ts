@@ -128,7 +128,8 @@ export async function scanCommand(args: string[]): Promise<number> {
       const digits = String(pictures.length).length;
       const nameOf = (i: number, as: string) =>
         `${title}${pictures.length > 1 ? `-${String(i + 1).padStart(digits, '0')}` : ''}${as}`;
-      if (ending === '.zip') await writeFile(out, zipOf(pictures.map((bytes, i) => ({ name: nameOf(i, '.png'), bytes }))));
+      if (ending === '.zip')
+        await writeFile(out, await joined(await zipOf(pictures.map((content, i) => ({ name: nameOf(i, '.png'), content })))));
       else
         for (const [i, bytes] of pictures.entries())
           await writeFile(path.join(path.dirname(out), nameOf(i, path.extname(out))), bytes);

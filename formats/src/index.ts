@@ -6,4 +6,4 @@ export { bytesIn, bytesOf, joined, sizeOf, type Part } from './parts';
 export { writePdf, type PdfMeta } from './pdf';
 export type { LayerLine, LayerWord, PageWords } from './textLayer';
 export { writeTiff, type Pixels, type TiffPage } from './tiff';
-export { zipOf } from './zip';
+export { zipOf, type ZipEntry } from './zip';

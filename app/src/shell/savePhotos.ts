@@ -1,4 +1,4 @@
-import { Zip, ZipPassThrough } from 'fflate';
+import { zipOf, type ZipEntry } from '@libretto/formats/zip';
 import { allPhotos, getPhoto } from '../store/files';
 import { saveBlob } from '../work/saveBlob';
 
@@ -8,27 +8,20 @@ import { saveBlob } from '../work/saveBlob';
  * @returns how many there were.
  */
 export async function savePhotos(progress: (count: number) => void): Promise<number> {
-  const parts: Blob[] = [];
   const names = new Set<string>();
-  const zip = new Zip((error, chunk) => {
-    if (error) throw error;
-    // Blobs, so that the browser may keep them on the disk.
-    parts.push(new Blob([chunk as BlobPart]));
-  });
   let count = 0;
-  for await (const photo of allPhotos()) {
-    const blob = await getPhoto(photo.id).catch(() => undefined);
-    if (!blob) continue;
-    const wanted = `${photo.addedAt.slice(0, 10)} ${photo.name.replace(/[/\\]/g, '-')}`;
-    const name = names.has(wanted) ? `${photo.id.slice(0, 6)} ${wanted}` : wanted;
-    names.add(name);
-    // JPEGs do not get smaller.
-    const entry = new ZipPassThrough(name);
-    zip.add(entry);
-    entry.push(new Uint8Array(await blob.arrayBuffer()), true);
-    progress(++count);
+  async function* photos(): AsyncGenerator<ZipEntry> {
+    for await (const photo of allPhotos()) {
+      const content = await getPhoto(photo.id).catch(() => undefined);
+      if (!content) continue;
+      const wanted = `${photo.addedAt.slice(0, 10)} ${photo.name.replace(/[/\\]/g, '-')}`;
+      const name = names.has(wanted) ? `${photo.id.slice(0, 6)} ${wanted}` : wanted;
+      names.add(name);
+      yield { name, content };
+      progress(++count);
+    }
   }
-  zip.end();
+  const parts = await zipOf(photos());
   if (count) saveBlob(new Blob(parts, { type: 'application/zip' }), 'libretto-photographs.zip');
   return count;
 }

@@ -112,8 +112,7 @@ const api = {
 
   /** Several files as one ZIP; pictures are packed already. */
   async zip(files: readonly { name: string; blob: Blob }[]) {
-    const read = files.map(async ({ name, blob }) => ({ name, bytes: new Uint8Array(await blob.arrayBuffer()) }));
-    return named([zipOf(await Promise.all(read))], 'zip');
+    return named(await zipOf(files.map(({ name, blob }) => ({ name, content: blob }))), 'zip');
   },
 
   /** A file as it is. */
