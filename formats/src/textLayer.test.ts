@@ -60,6 +60,25 @@ test('words of every script come back in order, each page its own', () => {
     .toEqual([texts, ['page two'], []]);
 });
 
+test('what runs to the left comes back in the order in which it is read, with its numbers', async () => {
+  const lines = ['המספנה בנתה את הסירה', 'שולם 1204.50 ביום 12', 'تم فحص هيكل القارب'];
+  const widest = 150;
+  const rtl = asLines(lines).map((line) => line.map((w) => ({ ...w, x: widest - w.x - w.width })));
+  const leftward = path.join(folder, 'leftward.pdf');
+  writeFileSync(leftward, await written([await pageOf([...rtl, asLines(['hull'])[0]!.map((w) => ({ ...w, y: 60 }))])], { title: 'Leftward', created: new Date(0), changed: new Date(0) })); // prettier-ignore
+  // Poppler marks directions (U+202A to U+202E), which are no part of the words.
+  const said = (...args: string[]) =>
+    run('pdftotext', ...args, leftward, '-').replace(/[\u202a-\u202e\f]/g, '').split('\n').map((l) => l.trim().replace(/ +/g, ' ')).filter(Boolean); // prettier-ignore
+  // It puts the space beside a number on that number's other side.
+  const bare = (text: string) => text.replace(/ (?=\d)|(?<=\d) /g, '');
+  expect(said('-layout').map(bare)).toEqual([...lines, 'hull'].map(bare));
+  const boxes = [...run('pdftotext', '-bbox', leftward, '-').matchAll(/<word xMin="([\d.]+)".*?xMax="([\d.]+)".*?>(.*?)<\/word>/g)]; // prettier-ignore
+  const first = rtl[0]![0]!;
+  const [, x0, x1] = boxes.find(([, , , text]) => [...text!].reverse().join('') === first.text)!;
+  expect(Math.abs((Number(x0) / 72) * 25.4 - first.x)).toBeLessThan(0.5);
+  expect(Math.abs((Number(x1) / 72) * 25.4 - first.x - first.width)).toBeLessThan(0.5);
+});
+
 test('each stands where it was read, within half a millimetre', () => {
   const found = [
     ...run('pdftotext', '-bbox', file, '-').matchAll(

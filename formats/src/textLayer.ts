@@ -1,4 +1,5 @@
 import { PDFName, PDFString, type PDFDocument, type PDFPage, type PDFRef } from '@cantoo/pdf-lib';
+import { asItStands, runsLeft } from './direction';
 import { glyph, glyphlessFont } from './glyphless';
 import { goesOn, type Tags } from './tags';
 
@@ -47,17 +48,21 @@ export class TextLayer {
       if (!line.length) continue;
       const size = Math.max(1, upperQuartile(line.map((w) => w.height)) * pointsPerMm);
       const level = levelOf(line);
+      const left = runsLeft(line.map((w) => w.text).join(' '));
       out.push(this.tags.begin(page, goesOn(lines[at - 1] ?? [], line)));
       line.forEach((word, i) => {
         const text = i === line.length - 1 ? parted(word.text, lines[at + 1]?.[0]?.text) : word.text;
-        const characters = [...text.normalize('NFC')];
+        // Who takes words out of a PDF expects them as they stand, from left to right.
+        const characters = [...asItStands(text.normalize('NFC'), left)];
         if (!characters.length) return;
         const middle = heightMm - level(word.x + word.width / 2);
         const base = middle * pointsPerMm - ((glyph.ascent + glyph.descent) / 2000) * size;
         const across = (100 * word.width * pointsPerMm) / ((characters.length * glyph.width * size) / 1000);
-        const codes = [...characters, ...(i < line.length - 1 ? [' '] : [])].map((c) => this.codeOf(c)).join('');
+        const space = i < line.length - 1 ? [' '] : [];
+        const codes = [...(left ? space : []), ...characters, ...(left ? [] : space)].map((c) => this.codeOf(c)).join('');
+        const x = word.x - (left && space.length ? word.width / characters.length : 0);
         out.push(
-          `/Words ${fixed(size)} Tf ${fixed(across)} Tz 1 0 0 1 ${fixed(word.x * pointsPerMm)} ${fixed(base)} Tm <${codes}> Tj`,
+          `/Words ${fixed(size)} Tf ${fixed(across)} Tz 1 0 0 1 ${fixed(x * pointsPerMm)} ${fixed(base)} Tm <${codes}> Tj`,
         );
       });
       out.push('EMC');
