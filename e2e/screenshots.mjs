@@ -155,7 +155,7 @@ try {
   await page.waitForTimeout(800);
   await shot('bring-in');
   await page.goto(`${base}/settings`);
-  await page.getByText('On this device').waitFor();
+  await page.getByRole('heading', { name: 'On this device' }).waitFor();
   await page.waitForTimeout(800);
   await shot('settings');
   await page.goto(`${base}/help`);
