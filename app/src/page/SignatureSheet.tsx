@@ -55,11 +55,16 @@ export function SignatureSheet({ kept, onKeep, onClose }: SignatureSheetProps) {
         onPointerDown={(event) => {
           if (!event.isPrimary) return;
           event.currentTarget.setPointerCapture(event.pointerId);
-          setStrokes([...strokes, [at(event)]]);
+          const point = at(event);
+          setStrokes((before) => [...before, [point]]);
         }}
         onPointerMove={(event) => {
-          if (!event.isPrimary || !event.buttons || !strokes.length) return;
-          setStrokes([...strokes.slice(0, -1), [...strokes.at(-1)!, at(event)].slice(0, mostPoints)]);
+          if (!event.isPrimary || !event.buttons) return;
+          const point = at(event);
+          // Several may come before the sheet is drawn anew.
+          setStrokes((before) =>
+            before.length ? [...before.slice(0, -1), [...before.at(-1)!, point].slice(0, mostPoints)] : before,
+          );
         }}
         style={{
           width: '100%',

@@ -47,8 +47,9 @@ export function useKeys(
       if (!letters && !mod && event.key.length === 1 && event.key !== ' ') return;
       if (event.defaultPrevented || event.altKey || (!over && document.querySelector(above))) return;
       const name = `${mod ? 'mod+' : ''}${event.shiftKey && event.key.length > 1 ? 'shift+' : ''}${event.key.toLowerCase()}`;
-      const action =
-        current.current[name] ?? (mod && event.shiftKey ? current.current[`mod+shift+${event.key.toLowerCase()}`] : undefined);
+      // With Shift another key, where it is one: Ctrl Z takes back, Ctrl Shift Z brings again.
+      const shifted = mod && event.shiftKey ? current.current[`mod+shift+${event.key.toLowerCase()}`] : undefined;
+      const action = shifted ?? current.current[name];
       if (!action) return;
       event.preventDefault();
       action(event);
