@@ -43,7 +43,6 @@ export function FinishDrawer({ page, details, width, adjusting, others, all, pai
   const finish = { filter: chosen, ...(adjust && { adjust }) };
   const columns = width > 760 ? 4 : width > 520 ? 3 : 2;
   const nameOf = (filter: FilterId | 'auto') => say(`filter.${filter}`);
-  const cell = Math.floor((width - 28 - 10 * (columns - 1)) / columns);
   const used = chosen === 'auto' ? (details.auto ?? page.made?.filter ?? 'grey') : chosen;
   const choose = (filter: typeof chosen) => void dispatch(setFinish([page], { filter, ...(adjust && { adjust }) }));
   const arrows = useArrows(filterIds, used, choose);
@@ -61,7 +60,7 @@ export function FinishDrawer({ page, details, width, adjusting, others, all, pai
         aria-label={say('send.place', { name: label, about })}
         tabIndex={arrows.tabIndexOf(id)}
         onPress={() => choose(id)}
-        style={{ width: cell, gap: 4 }}
+        style={{ gap: 4 }}
       >
         <View
           style={{
@@ -113,7 +112,7 @@ export function FinishDrawer({ page, details, width, adjusting, others, all, pai
         role="radiogroup"
         aria-label={say('finish.filters')}
         onKeyDown={arrows.onKeyDown}
-        style={{ display: 'flex', flexDirection: 'row', flexWrap: 'wrap', gap: 10 }}
+        style={{ display: 'grid', gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gap: 10 }}
       >
         {filterIds.map(card)}
       </div>
