@@ -11,7 +11,7 @@ import { useWide } from '../ui/useWide';
 import { problemAlone } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { Zoomable } from '../ui/Zoomable';
-import { usePageImage } from '../work/usePageImage';
+import { usePageOnScreen } from '../work/usePageImage';
 import { usePrintImage } from '../work/usePrintImage';
 
 export interface LookCloselyProps {
@@ -127,7 +127,7 @@ export function LookClosely({ pages, start, onClose, onOpen }: LookCloselyProps)
 
 function FullPage({ page, folio, fine, share }: { page: Page; folio: number; fine: boolean; share: number }) {
   const say = useSay();
-  const screen = usePageImage(page, 'screen');
+  const screen = usePageOnScreen(page);
   const full = usePrintImage(fine ? page : null);
   const url = full ?? screen.url;
   const problem = page.state === 'failed' ? (page.problem ?? { code: 'not-read' }) : screen.problem;

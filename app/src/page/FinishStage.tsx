@@ -4,7 +4,7 @@ import { pageDpi } from '@libretto/core/rectify/pageDpi';
 import type { Adjust, Page, Touch } from '@libretto/model';
 import { useMeasured } from '../ui/useMeasured';
 import type { Stroke } from '../work/page.worker';
-import { usePageImage } from '../work/usePageImage';
+import { usePageImage, usePageOnScreen } from '../work/usePageImage';
 import { useTokens } from '../ui/theme';
 import { problemAlone } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
@@ -35,7 +35,7 @@ export function FinishStage({ page, draft, at, onPick, painting, onPaint, onPain
   const stage = useMeasured(box);
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const finished = usePageImage(page, 'screen');
+  const finished = usePageOnScreen(page);
   const original = usePageImage(holding ? { ...page, recipe: { ...page.recipe!, filter: 'original' } } : undefined, 'screen');
   // While a slider moves, a smaller picture answers at once.
   const { adjust: _set, ...recipe } = page.recipe!;

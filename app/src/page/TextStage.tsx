@@ -5,7 +5,7 @@ import { useMeasured } from '../ui/useMeasured';
 import { useTokens } from '../ui/theme';
 import { fonts } from '../ui/tokens';
 import { useSay } from '../ui/words/words';
-import { usePageImage } from '../work/usePageImage';
+import { usePageOnScreen } from '../work/usePageImage';
 import { fold } from './finding';
 import { sure } from './sure';
 
@@ -36,7 +36,7 @@ export function TextStage({ page, text, frames, query }: TextStageProps) {
   const say = useSay();
   const box = useRef<HTMLDivElement>(null);
   const stage = useMeasured(box);
-  const { url, image } = usePageImage(page, 'screen');
+  const { url, image } = usePageOnScreen(page);
   const scale = image ? Math.min((stage.width - 2 * margin) / image.width, (stage.height - 2 * margin) / image.height) : 0;
   const [width, height] = image && scale > 0 ? [image.width * scale, image.height * scale] : [0, 0];
   const wanted = fold(query).split(/\s+/).filter(Boolean);

@@ -54,6 +54,13 @@ export function usePageImage(page: Page | undefined, use: ImageUse): ShownImage 
   };
 }
 
+/** A page as large as the screen; until that is there, as the proof sheet shows it. */
+export function usePageOnScreen(page: Page): ShownImage {
+  const large = usePageImage(page, 'screen');
+  const small = usePageImage(large.image ? undefined : page, 'sheet');
+  return large.image ? large : { ...small, current: false, problem: large.problem };
+}
+
 export interface ShownThumb {
   url: string | null;
   width: number;
