@@ -28,7 +28,7 @@ export function fitSides(
     // The chord's right-hand normal points into the page, since corners run clockwise on screen.
     const inward = line.nx * -(b[1] - a[1]) + line.ny * (b[0] - a[0]) > 0 ? 1 : -1;
     const told = { channel: group >> 1, sign: ((group % 2 === 0 ? 1 : -1) * inward) as 1 | -1 };
-    const outer = fitEitherWay(photo, small, told, a, b);
+    const outer = fitWide(photo, small, told, a, b, wideReach);
     // What grows darker inwards may be the sheet's own shadow; then the sheet begins behind it, more clearly.
     const behind = outer && told.channel === 0 && told.sign < 0 ? fitWide(photo, small, { channel: 0, sign: 1 }, ...outer.chord, shadowReach) : null; // prettier-ignore
     const isShadow = behind !== null && behind.agreement > clearAgreement && behind.level > clearer * outer!.level;
@@ -61,22 +61,12 @@ interface Fitted {
 }
 
 const leastAgreement = 0.3;
-/** A side seen along so much of it needs no second look; along so much more of it, it is another one. */
-const [surelySeen, clearlyMore] = [0.8, 0.1];
 /** How far from where a side is thought to be it is looked for on the smaller copy, and behind a shadow; shares of the longer side. */
 const [wideReach, shadowReach] = [0.008, 0.004];
 /** A sheet behind its shadow is seen along most of the side, and so many times as strongly. */
 const [clearAgreement, clearer] = [0.6, 3];
 
-/** Along a coloured band the paper may be darker than the ground and elsewhere lighter: who sees only one of the two fits askew. */
-function fitEitherWay(photo: Raster, small: Raster, told: Seen, a: Point, b: Point): Fitted | null {
-  const outer = fitWide(photo, small, told, a, b, wideReach);
-  if (outer && outer.agreement >= surelySeen) return outer;
-  const either = fitWide(photo, small, { ...told, sign: 0 }, a, b, wideReach);
-  return either && either.agreement >= surelySeen && either.agreement > (outer?.agreement ?? 0) + clearlyMore ? either : outer;
-}
-
-function fitWide(photo: Raster, small: Raster, { channel, sign }: Step, a: Point, b: Point, reach: number): Fitted | null {
+function fitWide(photo: Raster, small: Raster, { channel, sign }: Seen, a: Point, b: Point, reach: number): Fitted | null {
   const scale = small.width / photo.width;
   const edge = Math.max(small.width, small.height);
   const [from, to] = [a, b].map(([x, y]): Point => [(x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5]);
@@ -94,9 +84,6 @@ function fitClose(photo: Raster, evidence: Seen, a: Point, b: Point): Fitted | n
 
 type Seen = Pick<SideEvidence, 'channel' | 'sign'>;
 
-/** By what a side is traced; sign 0: whichever way it goes. */
-export type Step = Pick<SideEvidence, 'channel'> & Pick<TraceOptions, 'sign'>;
-
 /** @param perEdge samples on a side as long as the picture. */
 function straightWithin(reachPx: number, a: Point, b: Point, edge: number, perEdge: number): Omit<TraceOptions, 'sign'> {
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -112,7 +99,7 @@ const fitted = (side: TracedSide | null): Fitted | null =>
 /** The last pass along a side that was seen in `channel`: in linear light for lightness; colours are blurred by JPEG, so they say where it is only where light does not. */
 export function traceFinely(
   photo: Raster,
-  { channel, sign }: Step,
+  { channel, sign }: Seen,
   a: Point,
   b: Point,
   options: Omit<TraceOptions, 'sign'>,

@@ -27,8 +27,8 @@ export interface TraceOptions {
   degree: number;
   /** Distance at which a sample stops to count, px. */
   agreePx: number;
-  /** Which way the edge goes: +1 the channel grows along the chord's right-hand normal, −1 it falls, 0 either. */
-  sign: 1 | -1 | 0;
+  /** Which way the edge goes: +1 the channel grows along the chord's right-hand normal, −1 it falls. */
+  sign: 1 | -1;
   /** A curve about which it is looked for, as the offset from the chord at each share of it; default the chord itself. */
   around?: (t: number) => number;
   /** How far it may lie beside that at the ends of the side, px; more towards the middle. Default: as far as everywhere. */
@@ -62,8 +62,7 @@ export function traceSide(sample: Sampler, a: Point, b: Point, options: TraceOpt
     places.y = a[1] + dy * t * length + ny * first;
     sample(places, profile);
     for (let k = 0; k < width; k++) {
-      const step = profile[k + 2] - profile[k];
-      const d = sign ? sign * step : Math.abs(step);
+      const d = sign * (profile[k + 2] - profile[k]);
       if (d === d) strength[i * width + k] = d > 0 ? d : 0;
     }
   }

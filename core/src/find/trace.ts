@@ -1,6 +1,6 @@
 import type { Point, Quad, Raster } from '../raster/raster';
 import { curvedFrom } from '../rectify/surfaceOf';
-import { meet, traceFinely, type Step } from './fit';
+import { meet, traceFinely } from './fit';
 import type { Outline, SideEvidence } from './outline';
 import { offsetAt, pointOn, smoothPath, traceSide, type TracedSide, type TraceOptions } from './refine';
 import { labSampler } from './sampler';
@@ -22,8 +22,6 @@ type Traced = TracedSide & { curve?: (t: number) => number };
 
 interface Side {
   straight: Traced | null;
-  /** The same where the paper is darker than the ground in places, as along a coloured band, and lighter elsewhere. */
-  eitherWay: () => Traced | null;
   /** How strongly the side was seen when it was found, Lab units; 0 where it was not. */
   level: number;
   /** Followed when it is asked for: most sides are straight beyond doubt. */
@@ -70,11 +68,10 @@ function sidesOnce(
   const sides = quad.map((a, i): Side => {
     const b = quad[(i + 1) % 4];
     const seen = evidence ? evidence[i] : strongest(photo, a, b, edge);
-    if (!seen) return { straight: null, eitherWay: () => null, level: 0, curved: () => null };
+    if (!seen) return { straight: null, level: 0, curved: () => null };
     const passed = (side: Traced | null) => (side && passes(side) ? side : null);
     return {
       straight: passed(traceStraight(photo, a, b, seen, edge)),
-      eitherWay: once(() => passed(traceStraight(photo, a, b, { ...seen, sign: 0 }, edge))),
       level: seen.level,
       curved: once(() => passed(traceCurve(photo, a, b, seen, edge, ends * edge))),
     };
@@ -130,7 +127,7 @@ const faintShare = 0.4;
  * straight will do, if the other one can be followed.
  */
 function isBent(a: Side, b: Side): boolean {
-  const clearly = ({ straight, eitherWay, level, curved }: Side) => {
+  const clearly = ({ straight, level, curved }: Side) => {
     if (straight && straight.agreement >= surelyStraight && level > 0 && straight.level >= faintShare * level) return false;
     const side = curved();
     const straightness = straight && side && straight.level >= faintShare * side.level ? straight.agreement : 0;
@@ -139,15 +136,14 @@ function isBent(a: Side, b: Side): boolean {
       side !== null &&
       side.bow > curvedFrom &&
       side.agreement > 0.6 &&
-      straightness < side.agreement - 0.05 &&
-      !((eitherWay()?.agreement ?? 0) >= surelyStraight)
+      straightness < side.agreement - 0.05
     );
   };
   const followed = ({ curved }: Side) => (curved()?.agreement ?? 0) > 0.5;
   return (clearly(a) && followed(b)) || (clearly(b) && followed(a));
 }
 
-function traceStraight(photo: Raster, a: Point, b: Point, { channel, sign }: Step, edge: number): TracedSide | null {
+function traceStraight(photo: Raster, a: Point, b: Point, { channel, sign }: SideEvidence, edge: number): TracedSide | null {
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const reachPx = Math.max(3, 0.004 * edge);
   const side = traceFinely(photo, { channel, sign }, a, b, {
