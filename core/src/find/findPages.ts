@@ -5,6 +5,7 @@ import { resizeArea, shrinkToEdge } from '../raster/resize';
 import { isDesk, isPrintedFrame } from './background';
 import { proposeOutlines, type Candidate } from './candidates';
 import { evidenceOf, judgeEvidence } from './evidence';
+import { faintSides } from './faint';
 import { describe } from './features';
 import { areFields } from './fields';
 import { fitSides } from './fit';
@@ -97,7 +98,15 @@ export function findPages(photo: Raster, options: FindOptions = {}): Outline[] {
     const tops = traced ? topSheets(middling, chosen, seen) : chosen.map(({ candidate }) => candidate);
     return chosen.map(({ confidence }, i): Outline => ({ ...fitSides(photo, middling, tops[i], onPhoto, !traced), confidence }));
   };
-  const closely = () => fitted(choose(middling, sight(middling, options), { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] }) })); // prettier-ignore
+  const closely = () => {
+    const how = { ...options, leastConfidence, most, ...(at && { at: [at[0] * shrunk, at[1] * shrunk] as Point }) };
+    const seen = sight(middling, options);
+    const choice = choose(middling, seen, how);
+    if (choice.chosen.length || at || options.thorough === false) return fitted(choice);
+    // Where nothing is found a side may be too faint for any single point of it.
+    const more = withFaintSides(seen);
+    return more.candidates.length > seen.candidates.length ? fitted(choose(middling, more, how)) : [];
+  };
   const quickly = quick && isClear(quick) ? fitted(quick) : null;
   // On a small picture a narrow page's short side may lie askew, further off than the fit reaches.
   const outlines = quickly?.every(({ evidence }) => evidence?.every((side) => side?.level !== 0)) ? quickly : closely();
@@ -219,6 +228,33 @@ function halves(photo: Raster, small: Raster, outline: Outline): Outline[] | nul
       return { quad, confidence: outline.confidence, spread: i ? 'second' : 'first', evidence: own };
     }) ?? null
   );
+}
+
+/** What was seen, and candidates with a fourth side that no single point of the edge tells from noise. */
+function withFaintSides(seen: Sighting): Sighting {
+  const { lab } = seen;
+  const { width, height } = lab[0];
+  const faint = faintSides(lab, seen.candidates, seen.supports);
+  if (!faint.length) return seen;
+  const gradients = lab.map((plane) => gradient(plane, 9, 0.12));
+  const supports = [...seen.supports];
+  const found: Candidate[] = [];
+  for (const { line, beside } of faint) {
+    const numbers = [...beside, supports.push(supportAlong(line, gradients)) - 1];
+    const own = numbers.map((k) => supports[k]);
+    for (const candidate of proposeOutlines(own, width, height, { most: 1, mostCutOff: 1, mostGrown: 0 })) {
+      const sides = candidate.sides.map((side) => ({ ...side, line: numbers[side.line] }));
+      found.push({ ...candidate, sides: sides as unknown as Candidate['sides'] });
+    }
+  }
+  const regions = findRegions(lab);
+  const features = found.map((candidate) => describe(candidate, supports, lab, regions));
+  return {
+    ...seen,
+    supports,
+    candidates: [...seen.candidates, ...found],
+    features: [...seen.features, ...features],
+  };
 }
 
 /** Everything up to the ranking, on a small picture. */
