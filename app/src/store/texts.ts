@@ -24,6 +24,8 @@ export const named = {
   /** Which places the server had when it answered last. */
   places: 'places',
   bin: 'bin',
+  /** Cover slips that were read and cannot be followed yet. */
+  slips: 'slips',
   aside: (key: string) => `aside:${key}`,
 } as const;
 

@@ -5,6 +5,7 @@ import { settingsId } from '../store/library';
 import { textKnown } from '../store/session';
 import type { AppDispatch, RootState, Store } from '../store/store';
 import { lockedHere } from '../store/tabs';
+import { named, readTexts } from '../store/texts';
 import { corrected } from './correcting';
 import { workRecipe } from './pageImages';
 import { priority } from './pool';
@@ -109,8 +110,8 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
       dispatch(textKnown({ pageId: page.id, look: text.look }));
     });
     if (slip) {
-      slips.set(page.id, slip);
-      await dispatch(followSlips());
+      const { followSlips } = await import('./slips');
+      await dispatch(followSlips({ ...slip, pageId: page.id, documentId: page.documentId }));
     } else if (text && !known) {
       const { nameUnasked } = await import('./naming');
       await dispatch(nameUnasked(page.id, text));
@@ -119,15 +120,12 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
   };
 }
 
-/** Cover slips that were read and may not be followed yet, by their pages. */
-const slips = new Map<string, SeenSlip>();
-
-function followSlips() {
-  return async (dispatch: AppDispatch): Promise<void> => {
-    // Seldom there: not worth a place in the first load.
-    const { takeSlip } = await import('./slips');
-    for (const [pageId, slip] of [...slips]) if (await dispatch(takeSlip(pageId, slip))) slips.delete(pageId);
-  };
+/** Follows slips that could not be followed before, which are seldom there: what does it is not worth a place in the first load. */
+async function followWaiting(dispatch: AppDispatch): Promise<void> {
+  const kept = (await readTexts([named.slips]).catch(() => ({}) as Record<string, string | null>))[named.slips];
+  if (!kept || kept === '[]') return;
+  const { followSlips } = await import('./slips');
+  await dispatch(followSlips());
 }
 
 let held = 0;
@@ -167,7 +165,9 @@ export function readAhead(store: Store): void {
   const next = async (): Promise<void> => {
     if (held) return wait(quietMs);
     if (running || !readsAhead(store.getState().library.settings[settingsId]!)) return;
-    if (slips.size) await store.dispatch(followSlips());
+    running = true;
+    await followWaiting(store.dispatch).catch(() => {});
+    running = false;
     const page = unread(store.getState()).find((p) => failed.get(p.id) !== textLook(p));
     if (!page) return;
     running = true;

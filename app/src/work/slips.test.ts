@@ -3,8 +3,11 @@ import { change, undoLast } from '../store/change';
 import { answerSlip } from '../store/filing';
 import { jobChanged, jobEnded } from '../store/session';
 import { aDocument, aPage } from '../testing/records';
+import { openDocument, openLibrary } from '../store/open';
+import { createStore } from '../store/store';
 import { aStore } from '../testing/store';
-import { keepSlip, slipKey, takeSlip } from './slips';
+import { named, readTexts } from '../store/texts';
+import { followSlips, keepSlip, slipKey, takeSlip } from './slips';
 
 const slip: Slip = {
   libretto: 'slip',
@@ -114,3 +117,26 @@ test('a slip that was not printed here sends nothing before somebody has said so
   expect(documents()[0]).not.toHaveProperty('sendsTo');
   expect(documents()[0]).toMatchObject({ name: 'Hull survey Wren', slipAsks: { why: 'strange', sendsTo: { yard: { folder: 'Wren' }, owner: {} } } });
 }); // prettier-ignore
+
+test('one that cannot be followed yet is kept over a reload, also while its document is not open', async () => {
+  const { store } = await begin(['page-1', 'page-2']);
+  const kept = async () => JSON.parse((await readTexts([named.slips]))[named.slips] ?? '[]') as { pageId: string }[];
+  await store.dispatch(followSlips({ slip, ticks: ['ticked', 'empty'], pageId: 'page-2', documentId: 'document-1' }));
+  expect(await kept()).toMatchObject([{ pageId: 'page-2' }]);
+
+  const again = createStore();
+  await again.dispatch(openLibrary());
+  await again.dispatch(followSlips());
+  expect(await kept()).toHaveLength(1);
+  await again.dispatch(openDocument('document-1'));
+  await again.dispatch(followSlips());
+  expect(await kept()).toHaveLength(1);
+  const more = aPage('page-3');
+  await again.dispatch(
+    change({ documentIds: ['document-1'], ops: [{ op: 'create', kind: 'page', record: more }, { op: 'place', id: 'document-1', pages: [more.id] }] }), // prettier-ignore
+  );
+  await again.dispatch(followSlips());
+  expect(await kept()).toEqual([]);
+  const after = Object.values(again.getState().library.document).map(({ name, pageIds }) => ({ name, pageIds }));
+  expect(after).toContainEqual({ name: 'Hull survey Wren', pageIds: ['page-3'] });
+});

@@ -2,7 +2,10 @@ import { meantBy, writeSlip, type Slip } from '@libretto/model/slip';
 import { followSlip } from '../store/arranging';
 import { changeSettings } from '../store/editing';
 import { settingsId } from '../store/library';
+import { parsed } from '../store/records';
 import type { AppDispatch, RootState } from '../store/store';
+import { locked } from '../store/tabs';
+import { named, readTexts, writeTexts } from '../store/texts';
 import { jobOf } from './jobs';
 import type { SeenSlip } from './read.worker';
 
@@ -39,6 +42,30 @@ export function takeSlip(pageId: string, { slip, ticks }: SeenSlip) {
     );
     return true;
   };
+}
+
+/** A slip that may not be followed yet, with its page. */
+export interface WaitingSlip extends SeenSlip {
+  pageId: string;
+  documentId: string;
+}
+
+/** Follows the slips that wait and `more`, as far as they can be; the others are kept for later, since their pages are not read again. */
+export function followSlips(...more: WaitingSlip[]) {
+  return (dispatch: AppDispatch, getState: () => RootState): Promise<void> =>
+    locked('libretto-slips', async () => {
+      const kept = parsed<WaitingSlip[]>((await readTexts([named.slips]))[named.slips], []);
+      const waiting: WaitingSlip[] = [];
+      for (const slip of [...kept.filter(({ pageId }) => !more.some((m) => m.pageId === pageId)), ...more]) {
+        const { loaded, summary } = getState().library;
+        const { pageId, documentId } = slip;
+        // Of a document that is not open it is not known what stands behind the slip.
+        const later =
+          loaded[documentId] === 'here' ? !(await dispatch(takeSlip(pageId, slip))) : summary[documentId]?.deletedAt === null;
+        if (later) waiting.push(slip);
+      }
+      if (waiting.length || kept.length) await writeTexts({ [named.slips]: JSON.stringify(waiting) });
+    });
 }
 
 /** As many slips are remembered. */
