@@ -3,7 +3,11 @@ import { table } from './noting';
 test('figures of all benches as one table, nested ones in one cell', () => {
   const text = table({
     find: { command: 'npm run bench -- find', day: '2026-11-30', figures: { ji: 0.99, ms: 640 } },
-    text: { command: 'npm run bench -- text', day: '2026-11-29', figures: { letters: { ours: 0.1, clean: 0.02 } } },
+    text: {
+      command: 'npm run bench -- text',
+      day: '2026-11-29',
+      figures: { letters: { ours: 0.1, clean: 0.02 }, read: [9, 6, 9] },
+    },
   });
   expect(text.split('\n').filter((line) => line.startsWith('|'))).toEqual([
     '| bench | figure | value |',
@@ -11,5 +15,6 @@ test('figures of all benches as one table, nested ones in one cell', () => {
     '| `npm run bench -- find`, 2026-11-30 | ji | 0.99 |',
     '|  | ms | 640 |',
     '| `npm run bench -- text`, 2026-11-29 | letters | ours 0.1, clean 0.02 |',
+    '|  | read | 9 / 6 / 9 |',
   ]);
 });

@@ -52,9 +52,11 @@ export class Noting {
 /** @returns Markdown; what the figures mean stands with each bench. */
 export function table(all: Record<string, Noted>): string {
   const shown = (value: unknown): string =>
-    value !== null && typeof value === 'object'
-      ? Object.entries(value).map(([key, one]) => `${key} ${shown(one)}`).join(', ') // prettier-ignore
-      : String(value);
+    Array.isArray(value)
+      ? value.map(shown).join(' / ')
+      : value !== null && typeof value === 'object'
+        ? Object.entries(value).map(([key, one]) => `${key} ${shown(one)}`).join(', ') // prettier-ignore
+        : String(value);
   const rows = Object.values(all).flatMap(({ command, day, figures }) =>
     Object.entries(figures).map(([key, value], i) => `| ${i ? '' : `\`${command}\`, ${day}`} | ${key} | ${shown(value)} |`),
   );
