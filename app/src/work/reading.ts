@@ -164,10 +164,11 @@ export function readAhead(store: Store): void {
   let running = false;
   const next = async (): Promise<void> => {
     if (held) return wait(quietMs);
-    if (running || !readsAhead(store.getState().library.settings[settingsId]!)) return;
+    if (running) return;
     running = true;
     await followWaiting(store.dispatch).catch(() => {});
     running = false;
+    if (!readsAhead(store.getState().library.settings[settingsId]!)) return;
     const page = unread(store.getState()).find((p) => failed.get(p.id) !== textLook(p));
     if (!page) return;
     running = true;

@@ -115,7 +115,7 @@ function fourthSides(lab: readonly Plane[], p0: Point, p1: Point, q0: Point, q1:
   });
 }
 
-/** How much higher the plane is on the right of a chord than on its left, in each of its stretches; NaN counts as no step. */
+/** How much higher the plane is on the right of a chord than on its left, in each of its stretches; 0 outside the picture. */
 function stepsAlong({ width, height, data }: Plane, a: Point, b: Point, out: Float32Array): void {
   const [dx, dy] = towards(a, b);
   const length = apart(a, b);
