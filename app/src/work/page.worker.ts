@@ -3,10 +3,8 @@ import {
   bentAsItsLines,
   findPages,
   finestPrint,
-  analysePage,
   finish,
   finishWindow,
-  flatten,
   inspectPage,
   pageSignature,
   placePage,
@@ -15,180 +13,31 @@ import {
   shrinkToEdge,
   skewToTakeOut,
   wholeAsRead,
-  filters,
   type Filter,
-  type FlatPage,
-  type PageAnalysis,
   type Quad,
   type Raster,
-  type RenderOptions,
-  type RenderRecipe,
 } from '@libretto/core';
-import { focalLength35 } from '@libretto/formats/exif';
-import { encodeGroup4, packBits } from '@libretto/formats/raster';
-import type { Mark } from '@libretto/model';
 import type { BroughtWord } from '../store/files';
 import { wordsOnPage } from './broughtWords';
-import { changePicture, drawMark, isOfPicture, isUnder, noteFamily, type MarkView } from './markDrawing';
+import { analysed, decode, flattened, flattenedPhoto, rest, type DecodedPhoto, type Limits, type WorkRecipe } from './heldPage';
+import { isOfPicture, isUnder } from './markDrawing';
+import { asPrint, encode, shrunk, viewOf, withMarks, type Small } from './pageDrawing';
 
-/** A photo's pixels, and what its file tells of the lens. */
-interface DecodedPhoto extends Raster {
-  focal35mm?: number;
-}
-
-/** The photo worked on last stays decoded, so that dragging a corner or trying filters does not decode it again. */
-let held: { photoId: string; photo: DecodedPhoto } | null = null;
-let flat: { key: string; page: FlatPage; seen?: { key: string; analysis: PageAnalysis } } | null = null;
-
-/** Rows fetched from the canvas at a time: one piece of a 12 MP photo would take 96 MB more. */
-const stripRows = 256;
-/** What a camera writes down stands in front of the picture. */
-const headBytes = 128 * 1024;
 const inspectEdgePx = 900;
 const skewEdgePx = 1400;
-
-async function decode(photoId: string, blob: Blob): Promise<DecodedPhoto> {
-  if (held?.photoId === photoId) return held.photo;
-  held = null;
-  flat = null;
-  const bitmap = await createImageBitmap(blob);
-  const { width, height } = bitmap;
-  const data = new Uint8ClampedArray(width * height * 4);
-  const canvas = new OffscreenCanvas(width, Math.min(stripRows, height));
-  const context = canvas.getContext('2d', { willReadFrequently: true, alpha: false })!;
-  for (let y = 0; y < height; y += stripRows) {
-    const rows = Math.min(stripRows, height - y);
-    context.fillStyle = '#fff';
-    context.fillRect(0, 0, width, rows);
-    context.drawImage(bitmap, 0, -y);
-    data.set(context.getImageData(0, 0, width, rows).data, y * width * 4);
-  }
-  bitmap.close();
-  const focal35mm = await focalLength35(new Uint8Array(await blob.slice(0, headBytes).arrayBuffer()));
-  held = { photoId, photo: { width, height, channels: 4, data, ...(focal35mm && { focal35mm }) } };
-  return held.photo;
-}
-
-const flattenedPhoto = (photo: DecodedPhoto, recipe: Parameters<typeof flatten>[1], options: RenderOptions) =>
-  flatten(photo, recipe, { ...options, ...(photo.focal35mm && { focal35mm: photo.focal35mm }) });
-
-async function flattened(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits): Promise<FlatPage> {
-  const key = JSON.stringify([
-    photoId,
-    recipe.quad,
-    recipe.whole,
-    recipe.polygon,
-    recipe.sidesFrom,
-    recipe.turn,
-    recipe.mirror,
-    recipe.size,
-    alone,
-    limits,
-  ]);
-  if (flat?.key !== key) flat = { key, page: flattenedPhoto(await decode(photoId, blob), recipe, { ...limits, alone }) };
-  return flat.page;
-}
-
-/** What is told of the page flattened last, so that another filter or another detail of it is there at once. */
-function analysed(holder: NonNullable<typeof flat>, { tidy, touches }: WorkRecipe): PageAnalysis {
-  const key = JSON.stringify([tidy, touches]);
-  if (holder.seen?.key !== key) holder.seen = { key, analysis: analysePage(holder.page, { tidy, touches }) };
-  return holder.seen.analysis;
-}
 
 /** A page finished at the resolution of print, from which all its pictures are made. */
 async function finished(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean, limits: Limits = { dpi: printDpi }) {
   const page = await flattened(photoId, blob, recipe, alone, limits);
-  const made = finish(page, recipe, analysed(flat!, recipe));
+  const made = finish(page, recipe, analysed(recipe));
   return recipe.marks ? { ...made, image: await withMarks(made.image, recipe.marks, page) } : made;
 }
-
-const viewOf = ({ width, height }: Raster, { map, widthMm }: FlatPage): MarkView => ({
-  width,
-  height,
-  pxPerMm: width / widthMm,
-  toPage: map.toPage,
-});
-
-/** A finished page with what was put on it by hand: what is covered is gone, whatever is made of the page. */
-async function withMarks(image: Raster, marks: readonly Mark[], page: FlatPage): Promise<Raster> {
-  const view = viewOf(image, page);
-  changePicture(image, marks.filter(isOfPicture), view);
-  const drawing = marks.filter((mark) => !isOfPicture(mark));
-  if (!drawing.length) return image;
-  if (drawing.some((mark) => mark.kind === 'note')) await noteFont();
-  const canvas = drawn(image);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  for (const mark of drawing) drawMark(context, mark, view);
-  const { data } = context.getImageData(0, 0, image.width, image.height);
-  return { width: image.width, height: image.height, channels: 4, data };
-}
-
-const moreLetters = 'U+0100-0151, U+0154-017F, U+0218-021B, U+2044, U+2122';
-let font: Promise<unknown> | undefined;
-/** The letters of notes: a worker has none of the page's. */
-function noteFont(): Promise<unknown> {
-  font ??= (async () => {
-    const url = (file: string) => `url(${new URL(`/fonts/${file}.woff2`, self.location.origin).href})`;
-    // As in public/index.html; a canvas waits for no font, so both are there before it draws.
-    const faces = [
-      new FontFace(noteFamily, url('atkinson-hyperlegible-700')),
-      new FontFace(noteFamily, url('atkinson-hyperlegible-700-more'), { unicodeRange: moreLetters }),
-    ];
-    const { fonts } = self as unknown as { fonts?: { add(face: FontFace): void } };
-    for (const face of await Promise.all(faces.map((face) => face.load()))) fonts?.add(face);
-  })().catch(() => undefined);
-  return font;
-}
-
-function drawn(image: Raster): OffscreenCanvas {
-  const { width, height, channels, data } = image;
-  const rgba = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0, p = 0; i < width * height; i++, p += channels) {
-    rgba[i * 4] = data[p];
-    rgba[i * 4 + 1] = data[channels === 1 ? p : p + 1];
-    rgba[i * 4 + 2] = data[channels === 1 ? p : p + 2];
-    rgba[i * 4 + 3] = 255;
-  }
-  const canvas = new OffscreenCanvas(width, height);
-  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
-  return canvas;
-}
-
-const encode = (image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> =>
-  drawn(image).convertToBlob({ type, quality });
-
-/** A smaller picture of a page, for a list. */
-export interface Small {
-  blob: Blob;
-  width: number;
-  height: number;
-}
-
-async function shrunk(page: Raster, longEdgePx: number, quality = 0.82): Promise<Small> {
-  const image = shrinkToEdge(page, longEdgePx);
-  return { blob: await encode(image, 'image/jpeg', quality), width: image.width, height: image.height };
-}
-
-/** A page's own file: JPEG or, in Ink, CCITT Group 4. */
-const asPrint = (image: Raster, filter: Filter): Promise<Blob> =>
-  // Coloured marks on it are worth more than the smallest file.
-  filters[filter].twoLevel && image.channels === 1
-    ? Promise.resolve(new Blob([encodeGroup4(packBits(image)) as BlobPart], { type: 'image/x-group4' }))
-    : encode(image, 'image/jpeg', 0.8);
 
 /** A stroke over a page as it is shown, in shares of its size. */
 export interface Stroke {
   points: readonly (readonly [number, number])[];
   radius: number;
 }
-
-export interface Limits {
-  dpi?: number;
-  maxEdgePx?: number;
-}
-/** The part of a recipe that decides the pixels. */
-export type WorkRecipe = RenderRecipe & { marks?: readonly Mark[] };
 
 /** A page's faults, and what it looks like, to tell it from the others. */
 function inspected(photo: DecodedPhoto, { quad, polygon, sidesFrom, size, whole }: Omit<WorkRecipe, 'filter'>, alone: boolean) {
@@ -308,7 +157,7 @@ const api = {
   ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
     const at = wanted ?? finestPrint(page.image, size);
-    const analysis = analysed(flat!, recipe);
+    const analysis = analysed(recipe);
     const [width, height] = [Math.min(size[0], page.image.width), Math.min(size[1], page.image.height)];
     const box = {
       x: Math.max(0, Math.min(page.image.width - width, Math.round(at[0] * page.image.width - width / 2))),
@@ -335,7 +184,7 @@ const api = {
     brought: readonly BroughtWord[],
   ) {
     const page = await flattened(photoId, blob, recipe, alone, { dpi: printDpi });
-    const { image: bare, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(flat!, recipe));
+    const { image: bare, widthMm } = finish(page, { ...recipe, filter: 'grey' }, analysed(recipe));
     // What is covered is not read; what was put elsewhere is read there.
     const covers = recipe.marks?.filter(isOfPicture) ?? [];
     const image = await withMarks(bare, covers, page);
@@ -346,11 +195,7 @@ const api = {
     return Comlink.transfer({ raster: { width, height, channels, data }, widthMm, photo, words }, [data.buffer]);
   },
 
-  /** Lets the held pixels go. */
-  rest(): void {
-    held = null;
-    flat = null;
-  },
+  rest,
 };
 
 export type PageApi = typeof api;

@@ -2,7 +2,7 @@ import { lookOf, type Outline, type Page } from '@libretto/model';
 import { getPhoto, getRender, getThumb, putRender, putThumb, type Rendered, type Thumb } from '../store/files';
 import { priority } from './pool';
 import { pagePool } from './pools';
-import type { WorkRecipe } from './page.worker';
+import type { WorkRecipe } from './heldPage';
 import { WorkProblem } from './problem';
 
 /** What a page image is for: `print` 300 dpi at most, `screen` 1400 px of it, `sheet` as proof sheets show it, `draft` while something is moved. */

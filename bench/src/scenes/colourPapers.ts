@@ -11,7 +11,23 @@ export interface ColourPaper {
   heightMm: number;
 }
 
-export const colourKinds = ['magazine', 'cover', 'map', 'chart', 'plate', 'print', 'coloured', 'kraft', 'form'] as const;
+export const colourKinds = [
+  'magazine',
+  'cover',
+  'map',
+  'chart',
+  'plate',
+  'print',
+  'coloured',
+  'kraft',
+  'form',
+  'newspaper',
+  'painting',
+  'flyer',
+  'album',
+  'certificate',
+  'letter',
+] as const;
 export type ColourKind = (typeof colourKinds)[number];
 
 const pxPerMm = 6;
@@ -75,12 +91,13 @@ async function composed(
   svg: string,
   pictures: readonly Placed[],
   roll: Roll,
+  toned: (made: Raster) => Raster = (made) => made,
 ): Promise<Raster> {
   const [width, height] = [Math.round(widthMm * pxPerMm), Math.round(heightMm * pxPerMm)];
   const base = (inner: string) => Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${widthMm} ${heightMm}">${inner}</svg>`); // prettier-ignore
   const [under, over] = svg.split('<!--over-->');
   const parts = pictures.map((at) => {
-    const made = picture(roll, Math.round(at.width * pxPerMm), Math.round(at.height * pxPerMm));
+    const made = toned(picture(roll, Math.round(at.width * pxPerMm), Math.round(at.height * pxPerMm)));
     return { input: Buffer.from(made.data), raw: { width: made.width, height: made.height, channels: 3 as const }, left: Math.round(at.x * pxPerMm), top: Math.round(at.y * pxPerMm) }; // prettier-ignore
   });
   const { data, info } = await sharp(base(under!))
@@ -144,6 +161,66 @@ const makers: Record<ColourKind, (roll: Roll) => Promise<Omit<ColourPaper, 'kind
     const pale = rgb([roll(222, 246), roll(224, 246), roll(226, 250)]);
     const rows = Array.from({ length: 9 }, (_, i) => box(18, 92 + i * 20, 174, 10, i % 2 ? pale : '#fff') + column(roll, 22, 93 + i * 20, 150, 8, 3.8, '#222')).join(''); // prettier-ignore
     return { widthMm: w, heightMm: h, picture: await composed(w, h, `${box(0, 0, w, h, '#fff')}${box(0, 0, w, 32, band)}${title(18, 21, 10, '#fff', 'Berth 14')}${column(roll, 18, 40, 174, 34, 4, '#222')}${rows}`, [], roll) }; // prettier-ignore
+  },
+  async newspaper(roll) {
+    const [w, h] = [280, 380];
+    const paper = roll(214, 238);
+    const grey = (made: Raster): Raster => {
+      for (let p = 0; p < made.data.length; p += 3) made.data.fill(0.3 * made.data[p]! + 0.59 * made.data[p + 1]! + 0.11 * made.data[p + 2]!, p, p + 3); // prettier-ignore
+      return made;
+    };
+    const top = roll(120, 170);
+    const columns = [12, 102, 192].map((x) => column(roll, x, top + 6, 80, h - top - 20, 3.4, '#2b2b2b')).join('');
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, `${box(0, 0, w, h, rgb([paper, paper - roll(2, 8), paper - roll(8, 22)]))}<!--over-->${title(12, 34, 24, '#202020', 'The Tide Table')}${box(12, 42, w - 24, 1, '#333')}${columns}`, [{ x: 12, y: 50, width: roll(120, 250), height: top - 58 }], roll, grey) }; // prettier-ignore
+  },
+  // Colour that fades into the paper.
+  async painting(roll) {
+    const [w, h] = [200, 260];
+    const paper = [roll(240, 252), roll(236, 250), roll(226, 248)];
+    const seed = Math.floor(roll(1, 1e6));
+    const [soft, tones] = [roll(0.1, 0.5), [0, 1, 2].map(() => [roll(20, 230), roll(30, 220), roll(40, 230)])];
+    const washed = (made: Raster): Raster => {
+      for (let y = 0, p = 0; y < made.height; y++)
+        for (let x = 0; x < made.width; x++, p += 3) {
+          const at = Math.min(x, made.width - 1 - x, y, made.height - 1 - y) / made.width;
+          const there = Math.max(0, Math.min(1, (at - 0.1 + 0.3 * (noise(x / 90, y / 90, seed) - 0.5)) / (soft * 0.4)));
+          const t = tones[Math.floor(noise(x / 210, y / 150, seed + 3) * 2.99)]!;
+          const grain = 0.85 + 0.3 * noise(x / 12, y / 12, seed + 5);
+          for (let c = 0; c < 3; c++) made.data[p + c] = paper[c]! + there * (Math.min(255, 0.5 * (made.data[p + c]! + t[c]! * grain)) - paper[c]!); // prettier-ignore
+        }
+      return made;
+    };
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, box(0, 0, w, h, rgb(paper)), [{ x: 0, y: 0, width: w, height: h }], roll, washed) }; // prettier-ignore
+  },
+  async flyer(roll) {
+    const [w, h] = [148, 210];
+    const c = () => rgb([roll(20, 245), roll(30, 235), roll(20, 240)]);
+    const shapes = Array.from({ length: Math.floor(roll(3, 8)) }, () => roll(0, 1) < 0.5 ? `<circle cx="${roll(0, w)}" cy="${roll(0, h)}" r="${roll(8, 50)}" fill="${c()}"/>` : box(roll(-20, w), roll(-20, h), roll(20, 120), roll(10, 70), c(), `transform="rotate(${roll(-30, 30)} ${w / 2} ${h / 2})"`)).join(''); // prettier-ignore
+    const fade = `<defs><linearGradient id="g" x1="0" y1="0" x2="${roll(0, 1)}" y2="1"><stop offset="0" stop-color="${c()}"/><stop offset="1" stop-color="#fff"/></linearGradient></defs>${roll(0, 1) < 0.5 ? box(0, 0, w, h * roll(0.3, 1), 'url(#g)') : ''}`; // prettier-ignore
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, `${box(0, 0, w, h, '#fefefe')}${fade}${shapes}${title(12, 60, 18, c(), 'Open yard')}${column(roll, 12, 130, 100, 60, 4.4, '#222')}`, [], roll) }; // prettier-ignore
+  },
+  // Photographs on a page, each with its white rim.
+  async album(roll) {
+    const [w, h] = [210, 240];
+    const page =
+      roll(0, 1) < 0.5 ? [roll(246, 254), roll(244, 252), roll(236, 250)] : [roll(190, 235), roll(180, 225), roll(150, 215)];
+    const places = [[14, 16], [112, 16], [14, 126], [112, 126]].slice(0, Math.floor(roll(2, 4.99))).map(([x, y]) => ({ x: x! + roll(0, 6), y: y! + roll(0, 6), width: roll(60, 80), height: roll(60, 90) })); // prettier-ignore
+    const rims = places.map((at) => box(at.x - 2.5, at.y - 2.5, at.width + 5, at.height + 5, '#fdfdfc')).join('');
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, box(0, 0, w, h, rgb(page)) + rims, places, roll) };
+  },
+  async certificate(roll) {
+    const [w, h] = [297, 210];
+    const pale = [roll(170, 225), roll(180, 225), roll(170, 230)];
+    const waves = Array.from({ length: 60 }, (_, i) => `<path d="M14 ${16 + i * 3} q 22 ${roll(-14, 14)} 45 0 t 45 0 t 45 0 t 45 0 t 45 0 t 44 0" fill="none" stroke="${rgb(pale)}" stroke-width="0.7"/>`).join(''); // prettier-ignore
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, `${box(0, 0, w, h, rgb([roll(244, 253), roll(242, 252), roll(232, 250)]))}${waves}${box(12, 14, w - 24, h - 26, 'none', `stroke="${rgb(pale.map((v) => v * 0.6))}" stroke-width="${roll(2, 5)}"`)}${title(60, 70, 16, '#1f2a44', 'Certificate')}${column(roll, 60, 84, 180, 60, 5, '#222')}<circle cx="240" cy="165" r="14" fill="${rgb([roll(150, 220), roll(20, 120), roll(20, 90)])}"/>`, [], roll) }; // prettier-ignore
+  },
+  // Nothing on it is to be taken for a picture but what may be one.
+  async letter(roll) {
+    const [w, h] = [210, 297];
+    const head = roll(0, 1);
+    const table = Array.from({ length: 7 }, (_, i) => box(20, 170 + i * 11, 170, 0.4, '#444') + column(roll, 22, 171 + i * 11, 120, 8, 3.6, '#222')).join(''); // prettier-ignore
+    const bars = Array.from({ length: 40 }, (_, i) => box(140 + i * 1.2, 262, roll(0.2, 0.9), 14, '#111')).join('');
+    return { widthMm: w, heightMm: h, picture: await composed(w, h, `${box(0, 0, w, h, '#fff')}${head < 0.3 ? box(20, 12, 170, 22, '#191919') + title(26, 28, 12, '#fff', 'Saltmarsh Quay') : title(20, 34, head < 0.6 ? 26 : 12, '#111', 'Slip 2')}${column(roll, 20, 46, roll(120, 170), roll(50, 110), 4.2, '#222')}${table}${roll(0, 1) < 0.5 ? bars : ''}<path d="M30 270 q 12 -16 20 0 t 22 -4 t 18 2" fill="none" stroke="#1d2f6f" stroke-width="0.8"/>`, [], roll) }; // prettier-ignore
   },
 };
 

@@ -51,7 +51,7 @@ export async function hardScene(kind: HardKind, roll: Roll): Promise<HardScene> 
     case 'low':
       return { sheets: [desk(), sheet()], distance: [1.2, 2], tilt: [38, 58] };
     case 'colour': {
-      const paper = await colourPaper(pick(roll, colourKinds), roll);
+      const paper = await colourPaper(pick(roll, colourKinds.slice(0, 9)), roll);
       return { sheets: [desk(), sheet(paper)], ...near };
     }
   }
