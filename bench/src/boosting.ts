@@ -105,7 +105,7 @@ export function writeTrees(w: Trees, name: string, by: string, order: string): v
       .map((x) => +x.toPrecision(5))
       .join(' ');
   writeFileSync(
-    new URL(`../../core/src/find/${name}.ts`, import.meta.url),
+    new URL(`../../core/src/${name}.ts`, import.meta.url),
     `// Written by bench/src/${by}.ts; in the order of ${order}.
 export const depth = ${w.depth};
 export const base = ${+w.base.toPrecision(5)};

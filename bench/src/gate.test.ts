@@ -34,7 +34,8 @@ const figures: Record<string, [agrees: number, filter?: string, off?: number]> =
   // Curled: four true corners with straight sides are not it.
   'mast-step-note': [0.976, 'even-light', 12.7], // (11.8)
   'paint-chart': [0.999, 'even-light', 1.4], // (12.5)
-  'kraft-envelope': [0.999, 'picture', 5.4], // (8.7)
+  // Picture, which Auto took before, is nearer (5.4), and farther off on nearly all other pages without paper.
+  'kraft-envelope': [0.999, 'even-light', 6.4], // (8.7)
   'orange-job-sheet': [0.999, 'even-light', 2.9], // (11.1)
   'harbour-chart': [0.999, 'even-light', 1.4], // (12.2)
   // Nothing on it is white.
@@ -81,8 +82,8 @@ test.each(photos)('$file', async ({ file, size, pages }) => {
   }
 }, 300_000); // prettier-ignore
 
-/** Share of letters that our reader gets wrong on two of the pages, flattened by their true corners and finished as *Auto* does; on their clean sheets 0.097 and 0.022. */
-const misread: Record<string, number> = { 'hull-survey-1': 0.096, 'mooring-agreement-1': 0.022 };
+/** Share of letters that our reader gets wrong on a page, flattened by its true corners and finished as *Auto* does; on its clean sheet 0.022. */
+const misread: Record<string, number> = { 'mooring-agreement-1': 0.022 };
 
 test('the pages’ words can be read', async () => {
   const dir = mkdtempSync(path.join(tmpdir(), 'libretto-gate-'));

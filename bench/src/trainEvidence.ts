@@ -80,4 +80,4 @@ for (const [name, r] of found) {
   for (const key of ['right', 'kept', 'wrong', 'let'] as const) sum[key] += r[key];
 }
 console.log('all', JSON.stringify(sum));
-writeTrees(train(asked(rows)), 'evidenceWeights', 'trainEvidence', 'evidenceNames');
+writeTrees(train(asked(rows)), 'find/evidenceWeights', 'trainEvidence', 'evidenceNames');

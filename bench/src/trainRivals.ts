@@ -91,4 +91,4 @@ for (const [name, [n, first, picked, top, moved]] of sums)
   console.log(
     `${name.padEnd(20)}${String(n).padEnd(8)}${[first!, picked!, top!].map((v) => (v / n!).toFixed(4)).join('   ')}   ${moved}`,
   );
-if (dirs.length || cache) writeTrees(train(rows(groups), boosting), 'rivalWeights', 'trainRivals', 'rivalNames');
+if (dirs.length || cache) writeTrees(train(rows(groups), boosting), 'find/rivalWeights', 'trainRivals', 'rivalNames');

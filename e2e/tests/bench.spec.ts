@@ -4,7 +4,7 @@ import { textBend } from '@libretto/core/upright/bend';
 import { usualCamera, usualLight } from '@libretto/demo/photographs';
 import { photograph } from '@libretto/demo/scene/photograph';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, demoSheet, demoTruth, listen, resting, settled } from './walk';
+import { begin, bringIn, demoPhoto, demoSheet, demoTruth, listen, resting, settled, smallPhoto } from './walk';
 
 /** Numbers of a handle's label: where in the photo it is. */
 const where = (label: string | null) => label!.match(/-?\d+/g)!.slice(0, 2).map(Number);
@@ -83,7 +83,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   await page
     .getByTestId('file-input')
     .first()
-    .setInputFiles([demoPhoto('hull-survey-2')]);
+    .setInputFiles([smallPhoto('hull-survey-2')]);
   await settled(page, 1);
   await page.getByTestId('leaf').first().click();
   await expect(page.getByText('Edges found')).toBeVisible();
@@ -154,8 +154,8 @@ test('sides bend by their handles, a pinch zooms, a page is mirrored, and its ed
   const page = await context.newPage();
   const errors = listen(page);
   await begin(page);
-  const again = await sharp(demoPhoto('mast-step-note')).rotate().modulate({ brightness: 0.9 }).jpeg({ quality: 88 }).toBuffer();
-  await bringIn(page, [demoPhoto('mast-step-note')]);
+  const again = await sharp(smallPhoto('mast-step-note')).rotate().modulate({ brightness: 0.9 }).jpeg({ quality: 88 }).toBuffer();
+  await bringIn(page, [smallPhoto('mast-step-note')]);
   await page
     .getByTestId('file-input')
     .first()

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, listen, resting, settled } from './walk';
+import { begin, bringIn, demoPhoto, listen, resting, settled, smallPhoto } from './walk';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'libretto-files-'));
 const write = (name: string, content: string | Buffer) => {
@@ -54,10 +54,10 @@ test('PNG, WebP, an EXIF turn and 48 megapixels all become pages', async ({ page
 
 test('four cards in one photo are four pages in reading order, an open book is two', async ({ page }) => {
   await begin(page);
-  await bringIn(page, [demoPhoto('suppliers-cards')], 4);
+  await bringIn(page, [smallPhoto('suppliers-cards')], 4);
   await expect(page.getByText('4 pages · Business card')).toBeVisible();
   await page.goto('/capture?from=files');
-  await bringIn(page, [demoPhoto('engine-handbook')], 2);
+  await bringIn(page, [smallPhoto('engine-handbook')], 2);
 });
 
 test('the tab is closed in the middle of bringing in: every page that was shown is there again', async ({ context }) => {
@@ -66,7 +66,7 @@ test('the tab is closed in the middle of bringing in: every page that was shown 
   await page
     .getByTestId('file-input')
     .first()
-    .setInputFiles(['hull-survey-1', 'hull-survey-2', 'hull-survey-3', 'paint-chart'].map(demoPhoto));
+    .setInputFiles(['hull-survey-1', 'hull-survey-2', 'hull-survey-3', 'paint-chart'].map(smallPhoto));
   await expect(page.getByTestId('leaf').first()).toBeVisible({ timeout: 60_000 });
   const shown = await page.getByTestId('leaf').count();
   await page.close({ runBeforeUnload: false });
@@ -112,7 +112,7 @@ test('a finger drags a corner, with the spot magnified', async ({ browser }) => 
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
   const page = await context.newPage();
   await begin(page);
-  await bringIn(page, [demoPhoto('timber-docket')]);
+  await bringIn(page, [smallPhoto('timber-docket')]);
   await page.getByTestId('leaf').tap();
   const handle = page.getByTestId('corner-2');
   await expect(handle).toBeVisible();

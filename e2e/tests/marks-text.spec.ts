@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { begin, bringIn, demoPhoto, listen, order, resting, settled } from './walk';
+import { begin, bringIn, demoPhoto, listen, order, resting, settled, smallPhoto } from './walk';
 
 type Box = Record<'x' | 'y' | 'width' | 'height', number>;
 
@@ -135,7 +135,7 @@ test('pages are chosen and moved, documents filed, tagged and joined; all of it 
   test.setTimeout(300_000);
   const errors = listen(page);
   await begin(page);
-  await bringIn(page, ['hull-survey-1', 'hull-survey-2', 'timber-docket'].map(demoPhoto));
+  await bringIn(page, ['hull-survey-1', 'hull-survey-2', 'timber-docket'].map(smallPhoto));
   const [a, b, c] = await order(page);
   const leaf = page.getByTestId('leaf');
 

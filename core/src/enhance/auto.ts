@@ -1,6 +1,6 @@
 import type { Raster } from '../raster/raster';
 import type { Filter } from './filters';
-import { estimateLight, type Light } from './light';
+import { estimateLight, isAllPicture, type Light } from './light';
 import { strokesOn, type Strokes } from './strokes';
 
 export interface Choice {
@@ -19,15 +19,11 @@ const strokesPx = 60;
  */
 const boardMarks = [Infinity, Infinity, 0.027, 0.018];
 const boardColour = 0.2;
-/** A page with no plain paper at all is a picture; where there is a little, it tells what is white. */
-const pictureShare = 0.985;
 /** The filter that suits a page, by what another one would lose. Black and white is never picked: it always loses something. */
 export function chooseFilter(page: Raster, light: Light = estimateLight(page)): Choice {
   if (page.channels === 1) return { filter: 'grey', why: 'no colour in it' };
   if (light.dark) return { filter: 'even-light', why: 'a dark page' };
-  let pictured = 0;
-  for (const v of light.pictures.data) pictured += v;
-  if (pictured > pictureShare * light.pictures.data.length) return { filter: 'picture', why: 'a picture all over' };
+  if (isAllPicture(light)) return { filter: 'even-light', why: 'a picture all over' };
   if (light.coloured > colouredAreas) return { filter: 'even-light', why: 'coloured areas' };
   if (light.tint > 1.02) return { filter: 'even-light', why: 'tinted paper' };
   const strokes = strokesOn(page, light);

@@ -6,7 +6,8 @@ import { darknessOf, type Darkness } from './darkPage';
 import { fill } from './fill';
 import { closing, dilate, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
-import { colouredAreas, darkAreas, squareUp, texturedAreas } from './pictures';
+import { squareUp, texturedAreas } from './pictures';
+import { offPaper, printedPlaces } from './printed';
 import { groundOf, type Ground } from './paperColour';
 import { tintsOn } from './tints';
 
@@ -31,6 +32,12 @@ export interface Light {
   /** 1 where rows and boxes have a pale tint, on a finer grid; null where none have. */
   tints: Plane | null;
 }
+
+/** A page with no plain paper at all; where there is a little, it tells what is white. */
+const pictureShare = 0.985;
+/** Whether a page is a picture all over, with no margin to be tidied. */
+export const isAllPicture = ({ pictures: { data } }: Light): boolean =>
+  data.reduce((sum, v) => sum + v, 0) > pictureShare * data.length;
 
 /** Long side of the copy on which paper is looked for, px. */
 export const lightEdgePx = 400;
@@ -77,10 +84,8 @@ export function estimateLight(page: Raster): Light {
   const top = withoutInk(smooth);
   const dark = isDark(luma, smooth) ? darknessOf(small, smooth) : null;
   const ground = groundOf(small);
-  const mask = colouredAreas(small, ground);
-  let coloured = 0;
-  for (let i = 0; i < n; i++) coloured += mask[i];
-  printedAreas(small, smooth, top, ground, mask);
+  const mask = printedAreas(small, smooth, top, ground);
+  const coloured = mask.reduce((sum, printed, i) => sum + Number(printed && offPaper(ground, i) > inColour), 0);
   const filledIn = fill(top, mask);
   const [redShare, blueShare] = ground.paper.map(Math.exp);
   // Nothing reflects more than white: what is brighter under a picture than the paper around says how bright it is there.
@@ -196,13 +201,16 @@ function topsOf({ width, height, channels, data }: Raster): Plane[] {
   });
 }
 
-/** 1 where pictures, coloured fields and dark blocks are. */
-function printedAreas(small: Raster, smooth: Plane, top: Plane, ground: Ground, mask = colouredAreas(small, ground)): Uint8Array {
-  darkAreas(top, mask);
+/** 1 where pictures, coloured fields and dark blocks are: what is told place by place, and what only its texture or its shape tells, grey pictures and glare in one. */
+function printedAreas(small: Raster, smooth: Plane, top: Plane, ground: Ground): Uint8Array {
+  const mask = printedPlaces(smooth, top, ground);
   texturedAreas(top, mask);
   squareUp(small, smooth, top, mask);
   return mask;
 }
+
+/** Printed areas are in colour where the ground's is so far off the paper's, log ratios. */
+const inColour = 0.08;
 
 /** How far off the line of lamps, in log ratios, light on white paper is still taken for light: 7 of 8 of the development photographs' odd lamps lie up to 0.13 off, pastel papers from 0.15 on. */
 const mostLampOff = 0.14;

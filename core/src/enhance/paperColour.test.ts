@@ -2,7 +2,11 @@ import { createRaster, type Raster } from '../raster/raster';
 import { random, type Colour } from '../testing/pictures';
 import { chooseFilter } from './auto';
 import { enhance } from './enhance';
-import { groundOf, paleAreas } from './paperColour';
+import { gaussian } from '../raster/blur';
+import { lumaPlane } from '../raster/colour';
+import { estimateLight, withoutInk } from './light';
+import { printedPlaces } from './printed';
+import { groundOf } from './paperColour';
 
 /** A page of 283×400 px by its colour at a place, with a little noise. */
 function page(colour: (x: number, y: number) => Colour): Raster {
@@ -31,16 +35,18 @@ test('white is what is less colourful and no darker: the label of a brown envelo
 
 test('sunlight beside shadow is brighter by more than it is whiter: the paper is what most of the page is', () => {
   const lit = page((x, y) => (print(x, y) ? [30, 30, 32] : x < 40 ? [252, 246, 234] : [120, 126, 138]));
-  expect(paleAreas(groundOf(lit)).reduce((sum, v) => sum + v, 0)).toBeLessThan(0.25 * 283 * 400);
+  const smooth = gaussian(lumaPlane(lit), 1.2);
+  const printed = printedPlaces(smooth, withoutInk(smooth), groundOf(lit));
+  expect(printed.reduce((sum, v) => sum + v, 0)).toBeLessThan(0.05 * printed.length);
 });
 
-test('woods and water of a map are pale areas, a plain page under a warm lamp has none, nor has a noisy one', () => {
-  const map = page((x, y) => (x < 12 || y < 12 || x > 270 || y > 387 ? [250, 250, 248] : y < 150 ? [196, 222, 180] : y < 260 ? [246, 240, 222] : [180, 214, 238])); // prettier-ignore
-  const pale = paleAreas(groundOf(map));
-  expect([pale[80 * 283 + 140], pale[330 * 283 + 140], pale[4 * 283 + 140]]).toEqual([1, 1, 0]);
+test('woods and water of a map are printed, a plain page under a warm lamp has none, nor has a noisy one', () => {
+  const map = page((x, y) => (x < 24 || y < 24 || x > 258 || y > 375 ? [250, 250, 248] : y < 150 ? [196, 222, 180] : y < 260 ? [246, 240, 222] : [180, 214, 238])); // prettier-ignore
+  const { data } = estimateLight(map).pictures;
+  expect([data[80 * 283 + 140]! > 0.9, data[330 * 283 + 140]! > 0.9, data[8 * 283 + 140]! > 0.5]).toEqual([true, true, false]);
   for (const noise of [4, 60]) {
     const next = random(2);
     const plain = page((x, y) => (print(x, y) ? [52, 48, 40] : [240, 222, 196]).map((v) => (v * (1 - x / 600)) + (next() - 0.5) * noise) as unknown as Colour); // prettier-ignore
-    expect(paleAreas(groundOf(plain)).some(Boolean)).toBe(false);
+    expect(estimateLight(plain).pictures.data.some((v) => v > 0.5)).toBe(false);
   }
 });

@@ -1,6 +1,5 @@
 import { gaussian } from '../raster/blur';
 import { lumaPlane } from '../raster/colour';
-import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { closing, wideAsInk } from './morphology';
@@ -112,31 +111,3 @@ function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
     }
   return paper;
 }
-
-/** Clearly another colour than the paper's, log ratios, over areas wider than strokes. */
-const clearly = 0.22;
-/** Pale colours: so far off all over, further in so much of them, and over so much of the page; on plain pages in any light the ground stays below .04. */
-const palely = 0.055;
-const surely = 0.085;
-const leastSure = 0.3;
-const leastPale = 0.004;
-/** Noise is what differs from place to place so far apart, px, in the middling case; pale colours are so many times as strong. */
-const noiseStep = 6;
-const mostGrains = 7;
-
-/** 1 where a page's ground has a colour that is not its paper's: fields, tints, woods and water, pictures. */
-export function paleAreas({ red, blue, paper }: Ground): Uint8Array {
-  const { width, height } = red;
-  const off = Float32Array.from(red.data, (r, i) => Math.hypot(r - paper[0], blue.data[i] - paper[1]));
-  const apart = Float32Array.from(off.subarray(noiseStep), (v, i) => Math.abs(v - off[i]));
-  const grain = Math.max(1, (mostGrains * (median(apart) ?? 0)) / palely);
-  const mask = Uint8Array.from(off, (v) => Number(v > grain * palely));
-  for (const part of connectedComponents(mask, width, height)) {
-    const sure = part.reduce((sum, i) => sum + Number(off[i] > grain * surely), 0);
-    if (sure < leastSure * part.length || part.length < leastPale * mask.length) for (const i of part) mask[i] = 0;
-  }
-  return mask;
-}
-
-/** Whether a colour (log ratios) is clearly another one than the paper's. */
-export const isClearly = (red: number, blue: number, [r, b]: LogColour) => (red - r) ** 2 + (blue - b) ** 2 > clearly * clearly;

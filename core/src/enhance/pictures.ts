@@ -4,21 +4,7 @@ import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
 import { dilate, erode } from './morphology';
-import { floorLevel, isClearly, paleAreas, type Ground } from './paperColour';
-
-/**
- * Adds areas that are far darker than the paper near them: printed blocks and photographs. A shadow on white paper leaves more than two fifths of
- * the light, black ink reflects less (common practice: shadows of hands and phones take one or two stops off one of several lights).
- */
-export function darkAreas(top: Plane, mask: Uint8Array): void {
-  const { width, height, data } = top;
-  const reach = Math.round(Math.max(width, height) / 10);
-  const envelope = gaussian(dilate(top, reach), reach / 4).data;
-  const dark = createPlane(width, height);
-  for (let i = 0; i < data.length; i++) dark.data[i] = data[i] < 0.4 * envelope[i] ? 1 : 0;
-  const grown = dilate(dark, 5).data;
-  for (let i = 0; i < mask.length; i++) if (grown[i] > 0.5) mask[i] = 1;
-}
+import { floorLevel } from './paperColour';
 
 /** Tones change by this much a pixel of half the copy in a picture, in the direction in which they change less, in log levels: by more somewhere, by no less all over. */
 const surelyTextured = 0.016;
@@ -160,20 +146,3 @@ function boxOf(places: readonly number[], width: number): Box {
 }
 
 const logs = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + floorLevel));
-
-/** 1 where the colour differs from the page's own paper colour over an area (not thin strokes): clearly, or palely over more of it. */
-export function colouredAreas(small: Raster, ground: Ground): Uint8Array {
-  const { width, height, channels, data } = small;
-  const n = width * height;
-  if (channels === 1) return new Uint8Array(n);
-  const chroma = createPlane(width, height);
-  for (let i = 0, p = 0; i < n; i++, p += channels) {
-    const green = logs[data[p + 1]];
-    chroma.data[i] = Number(isClearly(logs[data[p]] - green, logs[data[p + 2]] - green, ground.paper));
-  }
-  const opened = dilate(erode(chroma, 3), 3);
-  const pale = paleAreas(ground);
-  for (let i = 0; i < n; i++) if (pale[i]) opened.data[i] = 1;
-  const grown = dilate(erode(dilate(opened, 7), 7), 4);
-  return Uint8Array.from(grown.data, (v) => Number(v > 0.5));
-}

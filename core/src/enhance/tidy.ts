@@ -3,7 +3,7 @@ import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { shrinkToEdge } from '../raster/resize';
 import { GridRows } from '../raster/gridRows';
 import { partFrom } from '../raster/marks';
-import type { Light } from './light';
+import { isAllPicture, type Light } from './light';
 import { dilate, erode } from './morphology';
 
 /** Long side of the copy on which the margin is looked at, px. */
@@ -32,10 +32,10 @@ const a4: PaperSize = { widthMm: 210, heightMm: 297 };
 
 /**
  * Finds fingertips on a page's margin, strips of desk along its sides and corners that are folded over or torn off: what is not paper, touches the border, and is either
- * skin-coloured, solid and rounded, or too thin to be print, or a triangle in a corner. Bands and pictures that are printed up to the edge are left alone.
+ * skin-coloured, solid and rounded, or too thin to be print, or a triangle in a corner. Bands and pictures that are printed up to the edge are left alone, and so is a page that is a picture all over.
  */
 export function findLitter(page: Raster, light: Light, size: PaperSize = a4): Litter | null {
-  if (light.dark || page.channels === 1) return null;
+  if (light.dark || page.channels === 1 || isAllPicture(light)) return null;
   const small = shrinkToEdge(page, workingEdgePx);
   const { width, height, channels, data } = small;
   const edge = Math.max(width, height);

@@ -209,17 +209,20 @@ describe('what is painted by hand', () => {
   }
   const fill = { kind: 'fill', points: [[209.5, 296.5]], radius: 30 } as const;
 
-  test.each([[[]], [[fill]]])('Auto that picks Picture makes what Picture makes, strokes %j', (touches) => {
-    const flat = flatOf(photograph());
-    const auto = finish(flat, { filter: 'auto', touches });
-    expect(auto.filter).toBe('picture');
-    const picture = finish(flat, { filter: 'picture', touches });
-    expect(Buffer.compare(Buffer.from(auto.image.data), Buffer.from(picture.image.data))).toBe(0);
-    // A stroke is filled under every filter.
-    const bare = finish(flat, { filter: 'picture' }).image.data;
-    const middle = (297 * 420 + 210) * 3;
-    if (touches.length) expect([...auto.image.data.slice(middle, middle + 3)]).not.toEqual([...bare.slice(middle, middle + 3)]);
-  });
+  test.each([[[]], [[fill]]])(
+    'what Auto picks for a picture all over makes what it makes when asked for, and nothing on its sides is tidied, strokes %j',
+    (touches) => {
+      const flat = flatOf(photograph());
+      const auto = finish(flat, { filter: 'auto', touches });
+      expect([auto.filter, auto.tidied]).toEqual(['even-light', 0]);
+      const picture = finish(flat, { filter: 'even-light', touches });
+      expect(Buffer.compare(Buffer.from(auto.image.data), Buffer.from(picture.image.data))).toBe(0);
+      // A stroke is filled under every filter.
+      const bare = finish(flat, { filter: 'even-light' }).image.data;
+      const middle = (297 * 420 + 210) * 3;
+      if (touches.length) expect([...auto.image.data.slice(middle, middle + 3)]).not.toEqual([...bare.slice(middle, middle + 3)]);
+    },
+  );
 
   test('on a grey page only its one channel is filled', () => {
     const image = createRaster(420, 594, 1);

@@ -1,7 +1,7 @@
 import type { Adjust } from '../enhance/adjust';
 import { chooseFilter, type Choice } from '../enhance/auto';
 import { enhance, judge, judgedAndEnhanced, judgedWithin, lightWithin, finer, type Judgement } from '../enhance/enhance';
-import { estimateLight, lightAround, type Light } from '../enhance/light';
+import { estimateLight, isAllPicture, lightAround, type Light } from '../enhance/light';
 import { filters, wayOfLooking, type Filter } from '../enhance/filters';
 import { filled, findLitter, trimSlivers, type Litter } from '../enhance/tidy';
 import { painted, touchedUp, type Touch } from '../enhance/touches';
@@ -154,6 +154,8 @@ function sized(page: RenderedPage, masterDpi: number, dpi: number, maxEdgePx: nu
 
 const judgedEdgePx = 1200;
 
+const hasMargin = (light: Light) => !light.dark && !isAllPicture(light);
+
 /** A size on which strokes are painted: half of the copy's. */
 const maskSize = ({ width, height }: Raster) => ({ width: Math.ceil(width / 2), height: Math.ceil(height / 2) });
 
@@ -222,7 +224,7 @@ export function finish({ map, ...flat }: FlatPage, recipe: Finish, analysis?: Pa
   if (judgement) seen?.judgements.set(as, judgement);
   if (keepsTones(filter)) return { ...flat, image, filter, tidied: 0 };
   const { light, kept } = seen!;
-  if (!light.dark && tidy) trimSlivers(image, kept);
+  if (hasMargin(light) && tidy) trimSlivers(image, kept);
   return { ...flat, image, dpi: (flat.dpi * image.width) / page.width, filter, tidied: litter?.places ?? 0 };
 }
 
@@ -253,7 +255,7 @@ export function finishWindow(flat: FlatPage, recipe: Finish, analysis: PageAnaly
   if (litter) part = filled(part, lightWithin(found, page, round), { ...litter, mask: within(litter.mask, page, round) });
   const image = enhance(part, filter, { ...options, judgement: judgedWithin(judgement, page, round) });
   const scale = image.width / round.width;
-  if (!keepsTones(filter) && !light.dark && tidy)
+  if (!keepsTones(filter) && hasMargin(light) && tidy)
     trimSlivers(image, kept, {
       page: { width: page.width * scale, height: page.height * scale },
       at: [x * scale, y * scale],
