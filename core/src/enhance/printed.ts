@@ -38,11 +38,11 @@ export interface Places {
 const lamp = [0.48, -0.88];
 
 /**
- * Looks at every second place of a page's copy of 400 px.
+ * Looks at every second place of a page's copy of 400 px, or at so many fewer.
  *
  * @param smooth its luma; `top` without the ink.
  */
-export function placesOf(smooth: Plane, top: Plane, ground: Ground): Places {
+export function placesOf(smooth: Plane, top: Plane, ground: Ground, every = 1): Places {
   const half = (plane: Plane) => halved(plane);
   const level = half({ ...top, data: top.data.map((v) => Math.log(v + floorLevel)) });
   const [red, blue] = [half(ground.red), half(ground.blue)];
@@ -80,9 +80,11 @@ export function placesOf(smooth: Plane, top: Plane, ground: Ground): Places {
     inked += ink.data[i] / n;
     strong += Number(off[i] > 0.2) / n;
   }
-  const numbers = new Float32Array(n * count);
-  for (let y = 0, i = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
+  const [columns, rows] = [Math.ceil(width / every), Math.ceil(height / every)];
+  const numbers = new Float32Array(columns * rows * count);
+  for (let y = 0, p = 0; y < height; y += every)
+    for (let x = 0; x < width; x += every) {
+      const i = y * width + x;
       const l = level.data[i];
       for (const v of [
         l - near[i], l - wide[i], l - most, l - middle, l - ringLevel,
@@ -94,7 +96,7 @@ export function placesOf(smooth: Plane, top: Plane, ground: Ground): Places {
         papery, most - low, calm, texture, inked, paperAlong, paperAcross, strong,
       ]) numbers[p++] = v; // prettier-ignore
     }
-  return { width, height, numbers };
+  return { width: columns, height: rows, numbers };
 }
 
 /** The mean of each four. */
@@ -209,14 +211,10 @@ const grownBy = 3;
  * @param smooth its luma; `top` without the ink.
  */
 export function printedPlaces(smooth: Plane, top: Plane, ground: Ground): Uint8Array {
-  const { width, height, numbers } = placesOf(smooth, top, ground);
-  const every = 2;
-  const coarse = createPlane(Math.ceil(width / every), Math.ceil(height / every));
-  for (let y = 0, i = 0; y < height; y += every)
-    for (let x = 0; x < width; x += every, i++) {
-      const p = (y * width + x) * count;
-      coarse.data[i] = 1 / (1 + Math.exp(-sumOfTrees(trees, numbers.subarray(p, p + count))));
-    }
+  const { width, height, numbers } = placesOf(smooth, top, ground, 2);
+  const coarse = createPlane(width, height);
+  for (let i = 0; i < coarse.data.length; i++)
+    coarse.data[i] = 1 / (1 + Math.exp(-sumOfTrees(trees, numbers.subarray(i * count, (i + 1) * count))));
   const rows = new GridRows(gaussian(coarse, smoothing), smooth.width, smooth.height);
   const mask = createPlane(smooth.width, smooth.height);
   const chances = new Float32Array(mask.data.length);
