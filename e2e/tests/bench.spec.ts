@@ -83,7 +83,7 @@ test('edges set wrongly are found again by a tap on the page, and match the trut
   await page
     .getByTestId('file-input')
     .first()
-    .setInputFiles([smallPhoto('hull-survey-2')]);
+    .setInputFiles([demoPhoto('hull-survey-2')]);
   await settled(page, 1);
   await page.getByTestId('leaf').first().click();
   await expect(page.getByText('Edges found')).toBeVisible();

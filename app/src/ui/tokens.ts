@@ -24,7 +24,7 @@ export const lightTokens: Tokens = {
   hairline: '#DDD2C1',
   wine: '#6E1F3A',
   onWine: '#FFFDF8',
-  brass: '#8A6416',
+  brass: '#856013',
   brassWash: '#FBF0DA',
   moss: '#3F6B3A',
   rust: '#A33A1E',
