@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { begin, bringIn, demoPhoto } from './walk';
+import { begin, bringIn, smallPhoto } from './walk';
 
 /** What axe-core finds (WCAG 2.2 A and AA, and its best practices) in either theme, as short lines. */
 async function violations(page: Page): Promise<string[]> {
@@ -34,7 +34,7 @@ test('every screen, light and dark: nothing that axe-core knows of is in anybody
   await page.goto('/capture?from=files');
   await expect(page.getByText('Each photograph becomes a page')).toBeVisible();
   await clean(page, /^Bring in photographs · Libretto$/);
-  await bringIn(page, ['hull-survey-1', 'hull-survey-2'].map(demoPhoto));
+  await bringIn(page, ['hull-survey-1', 'hull-survey-2'].map(smallPhoto));
   await clean(page, /^\d{4}-\d\d-\d\d .* · Libretto$/);
   await page.getByLabel('More for page 1').click();
   await expect(page.getByRole('menuitem', { name: 'Move later' })).toBeVisible();
@@ -101,7 +101,7 @@ test('what lies over the shelf, light and dark: large first pages, several docum
   // As long as it takes: axe looks at whole screens, twice each.
   test.setTimeout(900_000);
   await begin(page);
-  await bringIn(page, [demoPhoto('hull-survey-1')]);
+  await bringIn(page, [smallPhoto('hull-survey-1')]);
   await page.goto('/');
   const view = async () => {
     await page.getByRole('button', { name: 'Order', exact: true }).click();
