@@ -6,7 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
 import sharp from 'sharp';
-import { begin, demoSheet, listen, order, resting, settled, smallPhoto } from './walk';
+import { begin, demoPhoto, demoSheet, listen, order, resting, settled } from './walk';
 
 const data = process.env.E2E_DATA!;
 const sheets = ['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'] as const;
@@ -29,7 +29,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
   await begin(page, undefined, { reads: true });
 
   // Bring in; reload while the edges are being found.
-  await page.getByTestId('file-input').first().setInputFiles(sheets.map(smallPhoto));
+  await page.getByTestId('file-input').first().setInputFiles(sheets.map(demoPhoto));
   await expect(page.getByTestId('leaf')).toHaveCount(3, { timeout: 60_000 });
   await page.reload();
   await settled(page, 3);
