@@ -30,6 +30,7 @@ let flat: { key: string; page: FlatPage; seen?: { key: string; analysis: PageAna
 const stripRows = 256;
 /** What a camera writes down stands in front of the picture. */
 const headBytes = 128 * 1024;
+
 export async function decode(photoId: string, blob: Blob): Promise<DecodedPhoto> {
   if (held?.photoId === photoId) return held.photo;
   held = null;

@@ -8,7 +8,7 @@ import { closing, dilate, wideAsInk } from './morphology';
 import { median, percentiles } from './levels';
 import { squareUp, texturedAreas } from './pictures';
 import { offPaper, printedPlaces } from './printed';
-import { groundOf, type Ground } from './paperColour';
+import { groundOf, lampLine, type Ground } from './paperColour';
 import { tintsOn } from './tints';
 
 /** The light that fell on a page, from what is paper on it. */
@@ -227,8 +227,7 @@ const mostLamp = [0.285, 0.385];
 function lightColour(red: number, blue: number): [number, number] {
   const r = Math.log(red);
   const b = Math.log(blue);
-  // Direction of black bodies from 2700 K to 6500 K in gamma-encoded log ratios (computed from the CIE daylight and Planckian loci, approximate).
-  const [dr, db] = [0.48, -0.88];
+  const [dr, db] = lampLine;
   const along = r * dr + b * db;
   const off = r * -db + b * dr;
   const share = Math.max(0, Math.min(1, (mostLamp[1] - Math.hypot(r, b)) / (mostLamp[1] - mostLamp[0])));

@@ -7,6 +7,9 @@ import { closing, wideAsInk } from './morphology';
 /** A colour in log ratios: red to green, blue to green. */
 export type LogColour = readonly [red: number, blue: number];
 
+/** Direction of black bodies from 2700 K to 6500 K in gamma-encoded log ratios (computed from the CIE daylight and Planckian loci, approximate). */
+export const lampLine: LogColour = [0.48, -0.88];
+
 /** What a page looks like once the ink is gone: its colours, and the one of its bare paper. */
 export interface Ground {
   red: Plane;

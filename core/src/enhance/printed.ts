@@ -6,7 +6,7 @@ import { createPlane, type Plane } from '../raster/raster';
 import { percentiles } from './levels';
 import { dilate } from './morphology';
 import { base, cuts, depth, packed, step } from './printedWeights';
-import { floorLevel, type Ground } from './paperColour';
+import { floorLevel, lampLine, type Ground } from './paperColour';
 
 /** What is known of a place by which it is told whether it is bare paper or printed: a field of colour, a picture, a dark block. */
 export const printedNames = [
@@ -34,9 +34,6 @@ export interface Places {
   numbers: Float32Array;
 }
 
-/** Direction of black bodies from 2700 K to 6500 K in gamma-encoded log ratios (computed from the CIE daylight and Planckian loci, approximate). */
-const lamp = [0.48, -0.88];
-
 /**
  * Looks at every second place of a page's copy of 400 px, or at so many fewer.
  *
@@ -54,10 +51,10 @@ export function placesOf(smooth: Plane, top: Plane, ground: Ground, every = 1): 
   const near = gaussian(dilate(level, Math.round(long / 10)), long / 40).data;
   const wide = gaussian(dilate(level, Math.round(long / 4)), long / 16).data;
   const [paperRed, paperBlue] = ground.paper;
-  const along = Float32Array.from(red.data, (r, i) => r * lamp[0] + blue.data[i] * lamp[1]);
-  const across = Float32Array.from(red.data, (r, i) => -r * lamp[1] + blue.data[i] * lamp[0]);
-  const paperAlong = paperRed * lamp[0] + paperBlue * lamp[1];
-  const paperAcross = -paperRed * lamp[1] + paperBlue * lamp[0];
+  const along = Float32Array.from(red.data, (r, i) => r * lampLine[0] + blue.data[i] * lampLine[1]);
+  const across = Float32Array.from(red.data, (r, i) => -r * lampLine[1] + blue.data[i] * lampLine[0]);
+  const paperAlong = paperRed * lampLine[0] + paperBlue * lampLine[1];
+  const paperAcross = -paperRed * lampLine[1] + paperBlue * lampLine[0];
   const off = Float32Array.from(red.data, (r, i) => Math.hypot(r - paperRed, blue.data[i] - paperBlue));
   const ring = borderOf(width, height);
   const middleOf = (data: Float32Array) =>
