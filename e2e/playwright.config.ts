@@ -54,14 +54,7 @@ export default defineConfig({
   projects: [
     {
       name: 'without camera',
-      testIgnore: [
-        '**/camera.spec.ts',
-        '**/byhand.spec.ts',
-        '**/refused.spec.ts',
-        '**/standin.spec.ts',
-        '**/firefox.spec.ts',
-        '**/webkit.spec.ts',
-      ],
+      testIgnore: ['**/camera.spec.ts', '**/byhand.spec.ts', '**/refused.spec.ts', '**/firefox.spec.ts', '**/webkit.spec.ts'],
       fullyParallel: true,
       use: { launchOptions: chromium() },
     },
@@ -77,24 +70,17 @@ export default defineConfig({
     },
     // Debian's WebKitGTK through WebKitWebDriver; see webkit/webkit.ts. It starts its own browser.
     { name: 'webkit', testMatch: '**/webkit.spec.ts' },
-    // Runs before a camera go by the clock: one at a time, when nothing else goes on.
-    {
-      name: 'stand-in',
-      testMatch: '**/standin.spec.ts',
-      dependencies: ['without camera', 'camera refused', 'camera by hand', 'firefox', 'webkit'],
-      workers: 1,
-      use: { launchOptions: chromium() },
-    },
     {
       name: 'camera refused',
       testMatch: '**/refused.spec.ts',
       use: { launchOptions: chromium('--use-fake-device-for-media-stream', '--deny-permission-prompts') },
     },
     { name: 'camera by hand', testMatch: '**/byhand.spec.ts', use: { launchOptions: filmedCamera } },
+    // A film goes by the clock, while the stand-in camera waits for the shutter: alone, when nothing else goes on.
     {
       name: 'with camera',
       testMatch: '**/camera.spec.ts',
-      dependencies: ['stand-in'],
+      dependencies: ['without camera', 'camera refused', 'camera by hand', 'firefox', 'webkit'],
       workers: 1,
       use: { launchOptions: filmedCamera },
     },

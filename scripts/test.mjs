@@ -22,6 +22,7 @@ const tools = {
   'apache2-bin': '/usr/sbin/apache2',
   'libtiff-tools': '/usr/bin/tiffinfo',
   postgresql: '/usr/lib/postgresql',
+  'exim4-daemon-light': '/usr/sbin/exim4',
   unzip: '/usr/bin/unzip',
 };
 /** A part of this script beside the rest. */

@@ -26,9 +26,9 @@ export async function bringIn(page: Page, files: string[], pages = files.length)
 
 /** Waits until so many pages are there and finished. */
 export async function settled(page: Page, pages: number): Promise<void> {
-  await expect(page.getByTestId('leaf')).toHaveCount(pages, { timeout: 60_000 });
-  await expect(page.getByText('Finding edges')).toHaveCount(0, { timeout: 60_000 });
-  await expect(page.getByTestId('leaf').locator('img')).toHaveCount(pages, { timeout: 60_000 });
+  await expect(page.getByTestId('leaf')).toHaveCount(pages, { timeout: 120_000 });
+  await expect(page.getByText('Finding edges')).toHaveCount(0, { timeout: 120_000 });
+  await expect(page.getByTestId('leaf').locator('img')).toHaveCount(pages, { timeout: 120_000 });
 }
 
 /** The pages' ids in the order in which they stand. */

@@ -125,7 +125,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
 
   // What lies in the stand-in folder, read by programs that are not ours.
   const folder = path.join(data, 'stand-ins/folder/Surveys', String(new Date().getFullYear()));
-  expect(readdirSync(folder).filter((n) => n.includes('Wren'))).toEqual(['2026-11-20 Überführung- Wren.pdf']);
+  expect(readdirSync(folder).filter((n) => n.startsWith('2026-11-20'))).toEqual(['2026-11-20 Überführung- Wren.pdf']);
   const pdf = path.join(folder, '2026-11-20 Überführung- Wren.pdf');
   execFileSync('qpdf', ['--check', pdf]);
   const info = execFileSync('pdfinfo', ['-l', '9', pdf]).toString();

@@ -4,6 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { FolderInUse, holdDataFolder } from './dataFolder';
+import { freePort } from './testing/freePort';
 
 const newFolder = () => mkdtempSync(path.join(tmpdir(), 'libretto-data-'));
 const root = path.join(__dirname, '../..');
@@ -70,11 +71,3 @@ test('a server whose port is taken touches nothing either', async () => {
   expect(said).toContain('is in use');
   expect(readFileSync(upload, 'utf8')).toBe('theirs');
 });
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  const { port } = server.address() as { port: number };
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}

@@ -51,10 +51,13 @@ describe('render', () => {
   });
 });
 
-/** Windows of a page that is looked at once. */
-function windowsOf(flat: FlatPage, recipe: Omit<Finish, 'filter'> = {}) {
+/** Windows of a page that is looked at once, and all of it. */
+function made(flat: FlatPage, recipe: Omit<Finish, 'filter'> = {}) {
   const analysis = analysePage(flat, recipe);
-  return (box: Box, filter: Finish['filter']) => finishWindow(flat, { ...recipe, filter }, analysis, box);
+  return {
+    window: (box: Box, filter: Finish['filter']) => finishWindow(flat, { ...recipe, filter }, analysis, box),
+    page: (filter: Finish['filter']) => finish(flat, { ...recipe, filter }, analysis).image,
+  };
 }
 
 describe('one making for all sizes', () => {
@@ -116,8 +119,8 @@ describe('a window of a page', () => {
       for (const noise of filter === 'grey' || filter === 'ink' ? [4, 40] : [40]) {
         const flat = litSheet(noise);
         const adjust = { sharpness: 0.3, evening: 0.8, strokes: 0.2 };
-        const finished = windowsOf(flat, { adjust });
-        expect(unlike(finished(box, filter), whole(finish(flat, { filter, adjust }).image))).toBe(0);
+        const { window, page } = made(flat, { adjust });
+        expect(unlike(window(box, filter), whole(page(filter)))).toBe(0);
       }
     },
   );
@@ -129,31 +132,33 @@ describe('a window of a page', () => {
       image.data[p] = 255 - image.data[p] + 70 * Math.exp(-((x - 250) ** 2 + (y - 500) ** 2) / 40_000);
     }
     const flat = flatPage({ image, widthMm: 210, heightMm: 294, sizeName: 'a4', dpi: 73, photoDpi: 73 });
-    const finished = windowsOf(flat);
+    const { window, page } = made(flat);
     expect(analysePage(flat).choice.why).toBe('a dark page');
-    expect(unlike(finished(box, filter), whole(finish(flat, { filter }).image))).toBe(0);
+    expect(unlike(window(box, filter), whole(page(filter)))).toBe(0);
   });
 
   test('has the whole page’s rules', () => {
     const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
     const flat = flatPage({ image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 });
-    const window = windowsOf(flat, {})(box, 'grey');
-    expect(unlike(window, whole(finish(flat, { filter: 'grey' }).image))).toBe(0);
+    const { window: windowOf, page } = made(flat);
+    const window = windowOf(box, 'grey');
+    expect(unlike(window, whole(page('grey')))).toBe(0);
     const inked = ({ data }: Raster) => {
       const row = data.subarray((330 - box.y) * box.width, (331 - box.y) * box.width);
       return row.filter((v) => v < 205).length / box.width;
     };
     expect(inked(window)).toBeGreaterThan(0.9);
-    expect(inked(windowsOf({ ...flat, photoDpi: 200 })(box, 'grey'))).toBeLessThan(0.7);
+    expect(inked(made({ ...flat, photoDpi: 200 }).window(box, 'grey'))).toBeLessThan(0.7);
   });
 
   test('at the border it ends there; what is filled there is filled', () => {
     const flat = litSheet(4);
-    const corner = windowsOf(flat, {})({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    const { window, page } = made(flat);
+    const corner = window({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
     expect([corner.width, corner.height]).toEqual([100, 100]);
     expect(Math.min(...corner.data.subarray(50 * 100, 50 * 100 + 100))).toBeGreaterThan(225);
-    expect(unlike(corner, crop(finish(flat, { filter: 'grey' }).image, { x: 0, y: 0, width: 100, height: 100 }))).toBe(0);
-    const left = windowsOf(flat, { tidy: false })({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
+    expect(unlike(corner, crop(page('grey'), { x: 0, y: 0, width: 100, height: 100 }))).toBe(0);
+    const left = made(flat, { tidy: false }).window({ x: 0, y: 0, width: 100, height: 100 }, 'grey');
     expect(left.data[50 * 100 + 2]).toBeLessThan(140);
   });
 
@@ -169,19 +174,19 @@ describe('a window of a page', () => {
     const image = createRaster(width, height, channels);
     image.data.fill(120);
     const tiny = flatPage({ image, widthMm: 5, heightMm: 5, sizeName: null, dpi: 60, photoDpi: 60 });
-    const finished = windowsOf(tiny);
+    const { window } = made(tiny);
     for (const filter of ['original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const) {
-      const made = finished({ x: 0, y: 0, width, height }, filter);
-      expect(made.width / width).toBe(filter === 'ink' ? 2 : 1);
-      expect(made.height / height).toBe(made.width / width);
+      const all = window({ x: 0, y: 0, width, height }, filter);
+      expect(all.width / width).toBe(filter === 'ink' ? 2 : 1);
+      expect(all.height / height).toBe(all.width / width);
     }
   });
 
   test('may be all of it', () => {
     const flat = flatten(photo, { quad, turn: 0 });
     const { width, height } = flat.image;
-    const all = windowsOf(flat, {})({ x: 0, y: 0, width, height }, 'even-light');
-    expect(unlike(all, finish(flat, { filter: 'even-light' }).image)).toBe(0);
+    const { window, page } = made(flat);
+    expect(unlike(window({ x: 0, y: 0, width, height }, 'even-light'), page('even-light'))).toBe(0);
   });
 });
 
@@ -247,7 +252,7 @@ describe('what is painted by hand', () => {
     const at = (y: number) => page.data[Math.round(y * 840) * 600];
     expect(at(0.25)).toBeLessThan(140);
     expect(at(0.75)).toBeGreaterThan(225);
-    const window = windowsOf(flat, { touches: [keep] })({ x: 0, y: 150, width: 60, height: 500 }, 'grey');
+    const window = made(flat, { touches: [keep] }).window({ x: 0, y: 150, width: 60, height: 500 }, 'grey');
     expect(window.data[60 * 60]).toBeLessThan(140);
     expect(window.data[480 * 60]).toBeGreaterThan(225);
   });

@@ -75,12 +75,28 @@ const faults: Record<string, string> = {
   ERR_STREAM_PREMATURE_CLOSE: 'broke off the connection',
 };
 
+/** What is wrong with a certificate, by the codes of OpenSSL and of Node's check of names. */
+const certificateFaults: Record<string, string> = {
+  DEPTH_ZERO_SELF_SIGNED_CERT: 'nobody that this server knows vouches for it',
+  SELF_SIGNED_CERT_IN_CHAIN: 'nobody that this server knows vouches for it',
+  UNABLE_TO_GET_ISSUER_CERT: 'nobody that this server knows vouches for it',
+  UNABLE_TO_GET_ISSUER_CERT_LOCALLY: 'nobody that this server knows vouches for it',
+  UNABLE_TO_VERIFY_LEAF_SIGNATURE: 'nobody that this server knows vouches for it',
+  CERT_HAS_EXPIRED: 'it has run out',
+  CERT_NOT_YET_VALID: 'it is not valid yet',
+  CERT_REVOKED: 'it was called back',
+  ERR_TLS_CERT_ALTNAME_INVALID: 'it is for another address',
+};
+
 /** A network fault as a CarryError; null when the error is something else. */
 export function networkFault(error: unknown, who: string): CarryError | null {
   if (error instanceof CarryError) return error;
-  const { code, cause, name, type } = error as { code?: string; cause?: { code?: string }; name?: string; type?: string };
-  for (const key of [code, cause?.code])
-    if (key && faults[key]) return new CarryError('unreachable', `${who} ${faults[key]}`, true);
+  const { code, originalCode, cause, name, type } = error as { code?: string; originalCode?: string; cause?: { code?: string }; name?: string; type?: string }; // prettier-ignore
+  const codes = [originalCode, code, cause?.code].filter((key) => key !== undefined);
+  for (const key of codes)
+    if (certificateFaults[key])
+      return new CarryError('not-trusted', `${who} shows a certificate that cannot be trusted: ${certificateFaults[key]}. Nothing was sent to it.`, false); // prettier-ignore
+  for (const key of codes) if (faults[key]) return new CarryError('unreachable', `${who} ${faults[key]}`, true);
   if (name === 'AbortError' || name === 'TimeoutError' || type === 'aborted')
     return new CarryError('timeout', `${who} took too long to answer`, true);
   return null;

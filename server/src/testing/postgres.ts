@@ -1,9 +1,9 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { chownSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Client } from 'pg';
+import { freePort } from './freePort';
 
 export interface Database {
   url: string;
@@ -70,13 +70,4 @@ async function answers(url: string): Promise<boolean> {
   } finally {
     await client.end().catch(() => {});
   }
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 }

@@ -1,9 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { freePort } from '../../testing/freePort';
 import { folderCarrier } from './folderCarrier';
 
 /** The carrier against a WebDAV server that is not ours: Debian's Apache with mod_dav (RFC 4918 classes 1 and 2). */
@@ -13,14 +13,6 @@ const root = mkdtempSync(path.join(tmpdir(), 'libretto-dav-'));
 const docs = path.join(root, 'docs');
 let server: ChildProcess;
 let url: string;
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 
 beforeAll(async () => {
   if (!existsSync(apache)) throw new Error('apache2-bin is missing; npm test installs it');
