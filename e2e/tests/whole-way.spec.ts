@@ -6,7 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
 import sharp from 'sharp';
-import { begin, demoPhoto, demoSheet, listen, order, resting, settled } from './walk';
+import { begin, demoSheet, listen, order, resting, settled, smallPhoto } from './walk';
 
 const data = process.env.E2E_DATA!;
 const sheets = ['hull-survey-1', 'hull-survey-2', 'mooring-agreement-2'] as const;
@@ -26,10 +26,10 @@ async function likeness(a: string | Buffer, b: string | Buffer): Promise<number>
 test('three photographs become a named PDF in a folder and a mailbox; a reload at any step loses nothing', async ({ page }) => {
   test.setTimeout(480_000);
   const errors = listen(page);
-  await begin(page, undefined, { reads: true });
+  await begin(page);
 
   // Bring in; reload while the edges are being found.
-  await page.getByTestId('file-input').first().setInputFiles(sheets.map(demoPhoto));
+  await page.getByTestId('file-input').first().setInputFiles(sheets.map(smallPhoto));
   await expect(page.getByTestId('leaf')).toHaveCount(3, { timeout: 60_000 });
   await page.reload();
   await settled(page, 3);
@@ -157,7 +157,7 @@ test('three photographs become a named PDF in a folder and a mailbox; a reload a
       .filter((n) => n.endsWith('.eml'))
       .map((n) => simpleParser(readFileSync(path.join(mailbox, n)))),
   );
-  const ours = mails.filter((m) => m.subject?.includes('Wren'));
+  const ours = mails.filter((m) => m.subject?.includes('2026-11-20'));
   expect(ours).toHaveLength(1);
   const mail = ours[0]!;
   expect([mail.to].flat()[0]!.value.map((v) => v.address)).toEqual([
