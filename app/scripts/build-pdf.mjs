@@ -1,4 +1,4 @@
-// The reader of PDFs, apart from the app's own bundle: it is heavy, rarely wanted, and fetches parts of itself by name.
+// The readers of PDFs and TIFFs, apart from the app's own bundle: it is heavy, rarely wanted, and fetches parts of itself by name.
 import { cpSync, mkdirSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
@@ -11,8 +11,8 @@ const library = path.dirname(createRequire(import.meta.url).resolve('pdfjs-dist/
 rmSync(out, { recursive: true, force: true });
 mkdirSync(out, { recursive: true });
 await build({
-  entryPoints: [path.join(app, 'src/work/pdf.worker.ts')],
-  outfile: path.join(out, 'pages.js'),
+  entryPoints: { pages: path.join(app, 'src/work/pdf.worker.ts'), tiff: path.join(app, 'src/work/tiff.worker.ts') },
+  outdir: out,
   bundle: true,
   format: 'esm',
   target: 'es2022',

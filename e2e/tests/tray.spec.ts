@@ -1,9 +1,11 @@
-import { readFile } from 'node:fs/promises';
+import { execFileSync } from 'node:child_process';
+import { mkdir, readFile } from 'node:fs/promises';
+import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { picturesOf } from './sheets';
-import { begin, smallPhoto, settled } from './walk';
+import { picturesOf, sheetOf } from './sheets';
+import { begin, demoSheet, smallPhoto, settled } from './walk';
 
 test('over the running camera: look closely, turn, take again in place, discard and undo', async ({ page }) => {
   test.setTimeout(200_000);
@@ -41,7 +43,18 @@ test('over the running camera: look closely, turn, take again in place, discard 
   await expect(page.getByTestId('tray-leaf')).toHaveCount(2);
 });
 
-test('files and a PDF come in as pages of the run, a PDF’s pages at their own size', async ({ page }) => {
+/** Two pages by libtiff: A4 at 100 dpi as Group 4 (ITU-T T.6), and A5 lying at 150 dpi in colour as LZW, to be turned. */
+async function scanned(folder: string): Promise<string> {
+  const sheet = (width: number, height: number) => sharp(demoSheet('hull-survey-1')).resize(width, height, { fit: 'fill' });
+  await mkdir(folder, { recursive: true });
+  const [a4, a5, both] = ['a4.tif', 'a5.tif', 'scanned.tif'].map((name) => path.join(folder, name)) as [string, string, string];
+  await sheet(827, 1169).toColourspace('b-w').threshold(150).tiff({ compression: 'ccittfax4', bitdepth: 1, xres: 100 / 25.4, yres: 100 / 25.4 }).toFile(a4); // prettier-ignore
+  await sheet(874, 1240).withMetadata({ orientation: 6 }).tiff({ compression: 'lzw', xres: 150 / 25.4, yres: 150 / 25.4 }).toFile(a5); // prettier-ignore
+  execFileSync('tiffcp', [a4, a5, both]);
+  return both;
+}
+
+test('files, a PDF and a TIFF come in as pages of the run, those of files at their own size', async ({ page }, testInfo) => {
   await begin(page, '/capture');
   const pdf = await PDFDocument.create();
   for (const [w, h] of [
@@ -59,16 +72,22 @@ test('files and a PDF come in as pages of the run, a PDF’s pages at their own 
     .setInputFiles([
       { name: 'mooring.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await pdf.save()) },
       { name: 'torn.pdf', mimeType: 'application/pdf', buffer: locked },
+      { name: 'scanned.tif', mimeType: 'image/tiff', buffer: await readFile(await scanned(testInfo.outputPath())) },
+      { name: 'torn.tif', mimeType: 'image/tiff', buffer: Buffer.from('II*\0nothing that could be read') },
       { name: 'paint.jpg', mimeType: 'image/jpeg', buffer: await readFile(smallPhoto('paint-chart')) },
     ]);
-  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(3, { timeout: 90_000 });
+  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(5, { timeout: 90_000 });
   await expect(page.getByText('torn.pdf: the PDF is damaged')).toBeVisible();
+  await expect(page.getByText('torn.tif: the picture is damaged')).toBeVisible();
   await page.getByRole('button', { name: 'Dismiss' }).click();
-  await page.getByRole('button', { name: 'Done · 3' }).click();
-  await settled(page, 3);
-  await expect(page.getByText(/A4, Legal/)).toBeVisible();
-  const [first] = await picturesOf(page, 'leaf');
-  expect(await sheetSize(first!)).toBeCloseTo(210 / 297, 2);
+  await page.getByRole('button', { name: 'Done · 5' }).click();
+  await settled(page, 5);
+  await expect(page.getByText(/5 pages · several sizes/)).toBeVisible();
+  const pictures = await picturesOf(page, 'leaf');
+  const ratios = [210 / 297, 8.5 / 14, 210 / 297, 210 / 148];
+  for (const [i, ratio] of ratios.entries()) expect(await sheetSize(pictures[i]!)).toBeCloseTo(ratio, 1);
+  // The sheet's title, dark on white, stands where it does on the sheet.
+  expect(await sheetOf(pictures[2]!, ['hull-survey-1', 'mooring-agreement-1'])).toBe('hull-survey-1');
   // Its words are those of the file, also where no recogniser could tell the letters apart.
   await page.getByTestId('leaf').first().click();
   await page.getByRole('tab', { name: 'Text' }).click();

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { openPhotos } from '../testing/photos';
-import { bringIn, isWholeJpeg, keepingProblem, pictureType } from './importing';
+import { bringIn, isWholeJpeg, keepingProblem, pagedKind, pictureType } from './importing';
 import { aStore } from '../testing/store';
 import { cancelJob } from './jobs';
 import { WorkProblem } from './problem';
@@ -25,6 +25,15 @@ test.each([
   ['nothing', bytes(), null],
 ])('the kind of a picture is told by its first bytes: %s', async (_, content, type) => {
   expect(await pictureType(new Blob([content as BlobPart]))).toBe(type);
+});
+
+test.each([
+  ['a PDF behind other bytes', '\r\nhello %PDF-1.7', 'pdf'],
+  ['TIFF, least byte first', 'II*\0\x08\0\0\0', 'tiff'],
+  ['TIFF, greatest byte first', 'MM\0*\0\0\0\x08', 'tiff'],
+  ['text that begins alike', 'II* of June', null],
+])('a file of pages is told by its beginning: %s', async (_, text, kind) => {
+  expect(await pagedKind(new Blob([text]))).toBe(kind);
 });
 
 test('a torn JPEG is told from a whole one, whatever its header holds and whatever is put behind it', async () => {

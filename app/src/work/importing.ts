@@ -3,9 +3,9 @@ import { isFull } from '../store/files';
 import { newId } from '../store/ids';
 import { keepPage } from '../store/keeping';
 import { refusedFile } from '../store/session';
+import { filePages, type PagedKind } from './filePages';
 import { runJob } from './jobs';
 import { lookAtPages } from './looking';
-import { pdfPages } from './pdfPages';
 import { WorkProblem } from './problem';
 
 /** Larger files are hardly photographs of paper, and would not be decoded on a phone. */
@@ -63,8 +63,11 @@ async function checkPicture(file: File): Promise<Photo['type']> {
   throw new WorkProblem(head.slice(4, 8) === 'ftyp' ? 'heic' : 'not-a-picture');
 }
 
-/** The mark stands somewhere in the first kilobyte (PDF Reference 1.7, appendix H, note 13; from memory). */
-const isPdf = async (file: Blob) => new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
+/** A PDF's mark stands somewhere in the first kilobyte (PDF Reference 1.7, appendix H, note 13; from memory), a TIFF's at its beginning (TIFF 6.0, section 2). */
+export async function pagedKind(file: Blob): Promise<PagedKind | null> {
+  const head = new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer());
+  return head.includes('%PDF-') ? 'pdf' : /^(II\*\0|MM\0\*)/.test(head) ? 'tiff' : null;
+}
 
 export interface BringingIn {
   /** For a new document. */
@@ -76,7 +79,7 @@ export interface BringingIn {
 }
 
 /**
- * Brings photographs and PDFs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used
+ * Brings photographs, PDFs and TIFFs into a document (a new one without `into`). Each is on the disk before its page appears; a file that cannot be used
  * is named with the reason, and the others go on. It is a job of the document's, to be cancelled from anywhere.
  *
  * @returns the document's id, or null when nothing came in.
@@ -96,9 +99,10 @@ export function bringIn(files: readonly File[], into: string | null, { signal: g
     for (const file of files) {
       if (over()) break;
       try {
-        if (await isPdf(file)) {
-          // A PDF counts as its pages from the moment that their number is known.
-          for await (const picture of pdfPages(file, signal)) {
+        const kind = await pagedKind(file);
+        if (kind) {
+          // It counts as its pages from the moment that their number is known.
+          for await (const picture of filePages(file, kind, signal)) {
             if (picture.number === 1) total += picture.of - 1;
             if (over()) break;
             await keep(picture);

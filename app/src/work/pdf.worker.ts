@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import type { PagesApi } from './pagedFile';
 import { wordsOfRuns, type TextRun } from './pdfWords';
 import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist';
 
@@ -42,9 +43,8 @@ const mostPixels = 48e6;
 
 let open: PDFDocumentProxy | null = null;
 
-const api = {
-  /** Opens a PDF and tells how many pages it has; what is wrong with it otherwise. */
-  async open(bytes: ArrayBuffer): Promise<{ pages: number } | { problem: 'password' | 'damaged' }> {
+const api: PagesApi = {
+  async open(bytes) {
     await open?.loadingTask.destroy();
     open = null;
     try {
@@ -67,8 +67,7 @@ const api = {
     }
   },
 
-  /** One page as a picture at 300 dpi, from 1. */
-  async page(number: number) {
+  async page(number) {
     const page = await open!.getPage(number);
     const points = page.getViewport({ scale: 1 });
     const scale = Math.min(wantedDpi / 72, Math.sqrt(mostPixels / (points.width * points.height)));
@@ -86,9 +85,8 @@ const api = {
     const words = wordsOfRuns(runs, text?.styles ?? {}, viewport.transform);
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.92 });
     page.cleanup();
-    return { blob, width, height, words, widthMm: (points.width / 72) * 25.4, heightMm: (points.height / 72) * 25.4 };
+    return { blob, type: 'image/jpeg', width, height, words, turn: 0, paper: { widthMm: (points.width / 72) * 25.4, heightMm: (points.height / 72) * 25.4 } }; // prettier-ignore
   },
 };
 
-export type PdfApi = typeof api;
 Comlink.expose(api);
