@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { mostAddresses } from './carrying';
 import { addressSchema, deliverySchema, placeSchema, sendDetailsSchema } from './deliveries';
 import { count, id, instant, positiveCount, problemSchema } from './fields';
 import { knownSenderSchema, mostSenders, namePatternSchema } from './namePattern';
@@ -263,6 +264,12 @@ export type ShelfRecord = z.infer<typeof shelfSchema>;
 
 export const emptyShelf: ShelfRecord = { v: 1, id: 'shelf', folders: {} };
 
+export const addressGroupSchema = z.object({
+  name: z.string().check(z.minLength(1), z.maxLength(60)),
+  addresses: z.array(addressSchema).check(z.minLength(1), z.maxLength(mostAddresses)),
+});
+export type AddressGroup = z.infer<typeof addressGroupSchema>;
+
 export const settingsSchema = z.object({
   v: z.literal(2),
   theme: z.enum(['system', 'light', 'dark']),
@@ -285,6 +292,8 @@ export const settingsSchema = z.object({
   senders: z.optional(z.array(knownSenderSchema).check(z.maxLength(mostSenders))),
   /** Mail addresses that were typed, the last used first. */
   addresses: z.optional(z.array(addressSchema)),
+  /** Mail addresses that go together, by a name of their own, in the order of the names. */
+  groups: z.optional(z.array(addressGroupSchema)),
   /** The folder that was last used at a place, by its id. */
   folders: z.optional(z.record(z.string(), z.string())),
   /** Cover slips that were printed here, or followed once, by all that they say (see `slipKey`); the last one first. */

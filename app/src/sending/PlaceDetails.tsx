@@ -2,6 +2,9 @@ import { useEffect, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { Delivery, Place } from '@libretto/model';
+import { changeSettings } from '../store/editing';
+import { settingsId } from '../store/library';
+import { useApp, useAppDispatch } from '../store/store';
 import { Action } from '../ui/Action';
 import { Field } from '../ui/Field';
 import { IconAction } from '../ui/IconAction';
@@ -11,7 +14,7 @@ import { useTokens } from '../ui/theme';
 import { corner } from '../ui/tokens';
 import { problemInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
-import { badAddresses, completed, completions, splitAddresses } from './addresses';
+import { badAddresses, completed, completions, groupable, groupCompletions, splitAddresses, withGroup } from './addresses';
 import { foldersOf, makeFolder, type PlaceProblem } from './placesApi';
 
 /** What was typed for one place, as it was typed. */
@@ -34,41 +37,35 @@ export interface PlaceDetailsProps {
   place: Place;
   typed: TypedFor;
   onChange: (typed: TypedFor) => void;
-  /** Addresses that were used before. */
-  used: readonly string[];
 }
 
 /** What a chosen place wants to know: addresses, or which folder. */
-export function PlaceDetails({ place, typed, onChange, used }: PlaceDetailsProps) {
+export function PlaceDetails({ place, typed, onChange }: PlaceDetailsProps) {
   const say = useSay();
   if (place.kind !== 'mail') return <FolderOf place={place} folder={typed.folder} onChange={(folder) => onChange({ ...typed, folder })} />; // prettier-ignore
   if (!place.typed) return null;
   return (
     <View style={{ gap: 8, paddingVertical: 8 }}>
-      <Addresses label={say('send.mailTo')} value={typed.to ?? ''} used={used} onChange={(to) => onChange({ ...typed, to })} />
-      <Addresses label={say('send.mailCc')} value={typed.cc ?? ''} used={used} onChange={(cc) => onChange({ ...typed, cc })} />
+      <Addresses label={say('send.mailTo')} value={typed.to ?? ''} onChange={(to) => onChange({ ...typed, to })} />
+      <Addresses label={say('send.mailCc')} value={typed.cc ?? ''} onChange={(cc) => onChange({ ...typed, cc })} />
     </View>
   );
 }
 
-function Addresses({
-  label,
-  value,
-  used,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  used: readonly string[];
-  onChange: (line: string) => void;
-}) {
-  // prettier-ignore
+function Addresses({ label, value, onChange }: { label: string; value: string; onChange: (line: string) => void }) {
   const t = useTokens();
   const say = useSay();
+  const { addresses: used = [], groups = [] } = useApp((s) => s.library.settings[settingsId]!);
   const [left, setLeft] = useState(false);
   const [inside, setInside] = useState(false);
   const bad = left ? badAddresses(splitAddresses(value)) : [];
-  const offered = inside ? completions(value, used) : [];
+  const offered = inside
+    ? [
+        ...groupCompletions(value, groups).map(({ name, addresses }) => ({ name: say('send.group', { name, count: addresses.length }), addresses })), // prettier-ignore
+        ...completions(value, used).map((address) => ({ name: address, addresses: [address] })),
+      ]
+    : [];
+  const several = groupable(value, groups);
   return (
     <View style={{ gap: 4 }}>
       <Field
@@ -87,11 +84,11 @@ function Addresses({
       />
       {offered.length ? (
         <View role="list" aria-label={say('send.usedBefore')} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 6 }}>
-          {offered.map((address) => (
+          {offered.map(({ name, addresses }) => (
             <Pressable
-              key={address}
+              key={name}
               role="button"
-              onPress={() => onChange(completed(value, address))}
+              onPress={() => onChange(completed(value, addresses))}
               style={{
                 minHeight: 44,
                 justifyContent: 'center',
@@ -101,7 +98,7 @@ function Addresses({
                 borderRadius: corner,
               }}
             >
-              <Text variant="bodySmall">{address}</Text>
+              <Text variant="bodySmall">{name}</Text>
             </Pressable>
           ))}
         </View>
@@ -111,6 +108,42 @@ function Addresses({
           {say('send.badAddress', { address: bad[0]! })}
         </Text>
       ) : null}
+      {several ? <KeepGroup addresses={several} /> : null}
+    </View>
+  );
+}
+
+/** Keeps the addresses of a line as a group, under a name. */
+function KeepGroup({ addresses }: { addresses: readonly string[] }) {
+  const say = useSay();
+  const dispatch = useAppDispatch();
+  const settings = useApp((s) => s.library.settings[settingsId]!);
+  const [name, setName] = useState<string | null>(null);
+  if (name === null)
+    return (
+      <Action icon="plus" onPress={() => setName('')} style={{ alignSelf: 'flex-start' }}>
+        {say('send.keepGroup')}
+      </Action>
+    );
+  const kept = name.trim().slice(0, 60);
+  const keep = () =>
+    kept &&
+    void dispatch(
+      changeSettings(settings, { groups: withGroup(settings.groups ?? [], { name: kept, addresses: [...addresses] }) }),
+    );
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+      <Field
+        label={say('send.groupName')}
+        value={name}
+        onChangeText={setName}
+        onSubmitEditing={keep}
+        autoFocus
+        style={{ flex: 1 }}
+      />
+      <Action main disabled={!kept} onPress={keep}>
+        {say('common.save')}
+      </Action>
     </View>
   );
 }

@@ -17,6 +17,7 @@ import { whenInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
 import { listPlaces, PlaceProblem, removePlace, tryPlace } from './placesApi';
 import { placeIcons } from './placeIcons';
+import { AddressGroups } from './AddressGroups';
 import { SlipSheet } from './lazy';
 import { PlaceSheet } from './PlaceSheet';
 import { TryRows } from './TryRows';
@@ -81,6 +82,7 @@ export function Places() {
           />
         ))}
       </View>
+      <AddressGroups />
       {typeof answer === 'object' && !mayChange ? (
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('places.notHere')}

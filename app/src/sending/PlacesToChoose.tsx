@@ -22,7 +22,6 @@ export function PlacesToChoose({ typed, onToggle, onType }: PlacesToChooseProps)
   const say = useSay();
   const dispatch = useAppDispatch();
   const known = useApp((s) => s.library.place);
-  const { addresses: used = [] } = useApp((s) => s.library.settings[settingsId]!);
   useEffect(() => {
     void dispatch(learnPlaces());
   }, [dispatch]);
@@ -41,7 +40,7 @@ export function PlacesToChoose({ typed, onToggle, onType }: PlacesToChooseProps)
             onPress={() => onToggle(place.id)}
           />
           {typed[place.id] ? (
-            <PlaceDetails place={place} typed={typed[place.id]!} used={used} onChange={(one) => onType(place.id, one)} />
+            <PlaceDetails place={place} typed={typed[place.id]!} onChange={(one) => onType(place.id, one)} />
           ) : null}
         </View>
       ))}

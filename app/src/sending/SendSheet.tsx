@@ -67,7 +67,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   const router = useRouter();
   const dispatch = useAppDispatch();
   const known = useApp((s) => s.library.place);
-  const { lastPlaces: last, addresses: used = [], folders: lastFolders = {} } = useApp((s) => s.library.settings[settingsId]!);
+  const { lastPlaces: last, folders: lastFolders = {} } = useApp((s) => s.library.settings[settingsId]!);
   const [draft, setDraft] = useState(() => readDraft(document.id, last));
   const [busy, setBusy] = useState(false);
   const [password, setPassword] = useState<string | null>('');
@@ -180,7 +180,6 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
                 <PlaceDetails
                   place={p}
                   typed={typedFor(p)}
-                  used={used}
                   onChange={(one) => setDraft((d) => ({ ...d, typed: { ...d.typed, [p.id]: one } }))}
                 />
               ) : null}

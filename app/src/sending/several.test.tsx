@@ -3,6 +3,7 @@ import { emptyShelf, placesAnswerSchema, type Folder } from '@libretto/model';
 import { aDocument, aPage, aPlace } from '../testing/records';
 import { show } from '../testing/show';
 import type { Store } from '../store/store';
+import { AddressGroups } from './AddressGroups';
 import { FolderSends } from './FolderSends';
 import { SendSeveral } from './SendSeveral';
 
@@ -78,4 +79,25 @@ test('a folder is told where it sends, with what the place wants to know, and to
   fireEvent.click(await place(/Owner and insurer/));
   await act(async () => void fireEvent.click(screen.getByRole('button', { name: 'Send nothing' })));
   expect(stored()).toEqual(folder);
+});
+
+test('addresses that go together are kept as a group, offered again by its name, and removed under Places', async () => {
+  const { store, again } = await show(<SendSeveral ids={['document-1']} onClose={jest.fn()} />, paper(1, 'Hull survey'));
+  fireEvent.click(await place(/Owner and insurer/));
+  const to = screen.getByRole('textbox', { name: 'To: addresses' });
+  fireEvent.change(to, { target: { value: 'owner@wren.example.org, yard@example.org' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Keep as a group' }));
+  fireEvent.change(screen.getByRole('textbox', { name: 'Name of the group' }), { target: { value: 'Crew of the Wren ' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Save' }));
+  const groups = () => Object.values(store.getState().library.settings)[0]!.groups;
+  await waitFor(() => expect(groups()).toEqual([{ name: 'Crew of the Wren', addresses: ['owner@wren.example.org', 'yard@example.org'] }])); // prettier-ignore
+  expect(screen.queryByRole('button', { name: 'Keep as a group' })).toBeNull();
+  fireEvent.change(to, { target: { value: 'crew' } });
+  fireEvent.focus(to);
+  fireEvent.click(screen.getByRole('button', { name: 'Crew of the Wren (2)' }));
+  expect(to).toHaveValue('owner@wren.example.org, yard@example.org, ');
+  again(<AddressGroups />);
+  expect(screen.getByText('owner@wren.example.org, yard@example.org')).toBeVisible();
+  fireEvent.click(screen.getByRole('button', { name: 'Remove the group Crew of the Wren' }));
+  await waitFor(() => expect(groups()).toEqual([]));
 });
