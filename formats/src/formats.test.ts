@@ -157,6 +157,27 @@ test('a PDF with a password opens by it only, and shows nothing without', async 
   expect(execFileSync('pdftotext', ['-upw', 'oakum & tar', file, '-'], { encoding: 'utf8' })).toContain('Saltmarsh');
 });
 
+test('the parts of a joined document stand in its outline, and in the labels of its pages, as Debian’s qpdf reads them', async () => {
+  const bits = packBits({ width: 64, height: 64, data: new Uint8Array(64 * 64).fill(255) });
+  const page: PageImage = { kind: 'group4', width: 64, height: 64, widthMm: 210, heightMm: 297, bytes: encodeGroup4(bits) };
+  const file = path.join(folder, 'joined.pdf');
+  const meta = { title: 'Hull survey', created: new Date(0), changed: new Date(0) };
+  const read = async (...pages: PageImage[]) => {
+    writeFileSync(file, await written(pages, meta));
+    execFileSync('qpdf', ['--check', file]);
+    return JSON.parse(
+      execFileSync('qpdf', ['--json', '--json-key=outlines', '--json-key=pagelabels', file], { encoding: 'utf8' }),
+    ) as {
+      outlines: { title: string; destpageposfrom1: number; kids: unknown[] }[];
+      pagelabels: { index: number; label: Record<string, unknown> }[];
+    };
+  };
+  const { outlines, pagelabels } = await read(page, page, { ...page, begins: 'Übergabe 船' }, page, { ...page, begins: 'Timber docket' }); // prettier-ignore
+  expect(outlines.map((o) => [o.title, o.destpageposfrom1])).toEqual([['Hull survey', 1], ['Übergabe 船', 3], ['Timber docket', 5]]); // prettier-ignore
+  expect(pagelabels.map((l) => [l.index, l.label['/S'], l.label['/P']])).toEqual([[0, '/D', 'u:1-'], [2, '/D', 'u:2-'], [4, '/D', 'u:3-']]); // prettier-ignore
+  expect(await read(page, page)).toMatchObject({ outlines: [], pagelabels: [] });
+});
+
 test('components of a JPEG are read from its frame, not taken for granted', async () => {
   expect(jpegComponents(await jpeg(8, 8, true))).toBe(1);
   expect(jpegComponents(await jpeg(8, 8, false))).toBe(3);

@@ -11,6 +11,8 @@ export type PageImage = {
   bytes: Part;
   /** What stands on it, where it was read. */
   words?: PageWords;
+  /** The name of the part of a document that begins with it. */
+  begins?: string;
 } & ({ kind: 'jpeg'; components: 1 | 3 } | { kind: 'group4' } | LayeredImage);
 
 /** A JPEG with fewer dots. */

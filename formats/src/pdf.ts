@@ -1,6 +1,7 @@
 import { PDFDocument, PDFName, type PDFObject, type PDFRef } from '@cantoo/pdf-lib';
 import type { LayeredImage, PageImage, SmallJpeg } from './pageImage';
 import { makeArchival } from './archival';
+import { writeOutline } from './outline';
 import { bytesOf, type Part } from './parts';
 import { serialised } from './serialise';
 import { Tags } from './tags';
@@ -19,7 +20,7 @@ const pointsPerMm = 72 / 25.4;
 
 /**
  * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
- * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen, tagged as paragraphs. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
+ * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen, tagged as paragraphs. The parts of a joined document stand in its outline. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
  *
  * @returns the file in pieces; the pages' pictures are those that were given. Encrypted it is one, in memory.
  */
@@ -71,6 +72,7 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   }
   layer.end();
   tags.end();
+  writeOutline(pdf, pages, meta.title);
   if (meta.password) {
     pdf.encrypt({ userPassword: meta.password, ownerPassword: meta.password });
     return [await pdf.save({ useObjectStreams: false })];

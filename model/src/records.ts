@@ -170,6 +170,8 @@ export const pageSchema = z.object({
       filter: z.enum(filterIds),
     }),
   ),
+  /** The name of the document that it was the first page of, before that was joined to another. */
+  begins: z.optional(z.string()),
   /** Its photograph is gone: what it is made from now is the page as it was finished. */
   freed: z.optional(z.boolean()),
   /** Words that were put right by hand: photo px of the middle of each, and what stands there; nothing, if there is no word. */

@@ -79,10 +79,14 @@ test('a doubt that names a page which stays behind does not go along', async () 
 });
 
 test('documents are joined in order, and the others are in the bin until that is taken back', async () => {
-  const { store, document, order } = await begin();
+  const { store, document, page, order } = await begin();
+  const { name } = document('document-1');
   await store.dispatch(joinDocuments({ id: 'document-2', name: 'Docket' }, ['document-1']));
   expect([order('document-2'), document('document-1').deletedAt !== null]).toEqual(['xabcd', true]);
+  // Where it began is known on.
+  expect(['x', 'a', 'b'].map((id) => page(id).begins)).toEqual([undefined, name, undefined]);
   await store.dispatch(undoLast('document-2'));
+  expect(page('a').begins).toBeUndefined();
   expect([order('document-2'), order(), document('document-1').deletedAt]).toEqual(['x', 'abcd', null]);
 });
 

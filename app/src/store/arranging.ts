@@ -83,6 +83,8 @@ export function joinDocuments(into: Pick<Document, 'id' | 'name'>, others: reado
       return [
         { op: 'take', id, pages: [...pages] },
         ...pages.map((page) => setOp('page', page, 'documentId', into.id)),
+        // Where it began stays in the outline of the file.
+        ...pages.slice(0, 1).map((page) => setOp('page', page, 'begins', document[id]!.name)),
         { op: 'place', id: into.id, pages: [...pages] },
         setOp('document', id, 'deletedAt', now),
       ];

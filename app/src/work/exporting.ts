@@ -50,6 +50,7 @@ export async function makeFiles(
       widthMm,
       heightMm,
       ...(text && { words: wordsOver(text, widthMm, heightMm) }),
+      ...(page.begins && { begins: page.begins }),
     });
     progress(made.length);
   }

@@ -28,6 +28,8 @@ export interface FilePage {
   widthMm: number;
   heightMm: number;
   words?: PageWords;
+  /** The name of what begins with it, in a document that was joined. */
+  begins?: string;
   /** Parted into ink and what lies under it; `blob` is the ink's mask. */
   layers?: { width: number; height: number; background: SmallPicture; ink: SmallPicture };
 }
