@@ -3,7 +3,7 @@ import { isFull } from '../store/files';
 import { newId } from '../store/ids';
 import { keepPage } from '../store/keeping';
 import { refusedFile } from '../store/session';
-import { filePages, type PagedKind } from './filePages';
+import type { PagedKind } from './filePages';
 import { runJob } from './jobs';
 import { lookAtPages } from './looking';
 import { WorkProblem } from './problem';
@@ -101,6 +101,7 @@ export function bringIn(files: readonly File[], into: string | null, { signal: g
       try {
         const kind = await pagedKind(file);
         if (kind) {
+          const { filePages } = await import('./filePages');
           // It counts as its pages from the moment that their number is known.
           for await (const picture of filePages(file, kind, signal)) {
             if (picture.number === 1) total += picture.of - 1;
