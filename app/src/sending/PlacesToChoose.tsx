@@ -2,7 +2,6 @@ import { useEffect } from 'react';
 import { View } from 'react-native';
 import { Text } from 'react-native-paper';
 import type { SendDetails } from '@libretto/model';
-import { settingsId } from '../store/library';
 import { useApp, useAppDispatch } from '../store/store';
 import { useSay } from '../ui/words/words';
 import { detailsOf, PlaceDetails, type TypedFor } from './PlaceDetails';
