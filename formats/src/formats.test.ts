@@ -157,6 +157,31 @@ test('a PDF with a password opens by it only, and shows nothing without', async 
   expect(execFileSync('pdftotext', ['-upw', 'oakum & tar', file, '-'], { encoding: 'utf8' })).toContain('Saltmarsh');
 });
 
+test('all pages on one paper: in the middle, never larger than they are, and their words with them, as poppler sees it', async () => {
+  const bits = packBits({ width: 200, height: 100, data: new Uint8Array(200 * 100) });
+  const words = { language: 'en', lines: [[{ text: 'Oakum', x: 10, y: 20, width: 30, height: 8 }]] };
+  const sheet = (widthMm: number, heightMm: number): PageImage => ({ kind: 'group4', width: 200, height: 100, widthMm, heightMm, bytes: encodeGroup4(bits), words }); // prettier-ignore
+  const file = path.join(folder, 'paper.pdf');
+  // A card, a sheet as large as the paper, and one twice as wide.
+  writeFileSync(file, await written([sheet(90, 50), sheet(297, 210), sheet(554, 277)], { title: 'Paper', created: new Date(0), changed: new Date(0), paper: { widthMm: 210, heightMm: 297 } })); // prettier-ignore
+  execFileSync('qpdf', ['--check', file]);
+  const boxes = execFileSync('pdftotext', ['-bbox', file, '-'], { encoding: 'utf8' });
+  const mm = (attribute: string) => [...boxes.matchAll(new RegExp(`${attribute}="([\\d.]+)"`, 'g'))].map((m) => (Number(m[1]) / 72) * 25.4); // prettier-ignore
+  expect([mm('width'), mm('height')].map((all) => all.map(Math.round))).toEqual([
+    [297, 297, 297],
+    [210, 210, 210],
+  ]);
+  const [left, right] = [mm('xMin'), mm('xMax')];
+  // Scale 1, 1 and (297 − 20) / 554.
+  for (const [i, at] of [(297 - 90) / 2 + 10, 10, (297 - 554 / 2) / 2 + 5].entries()) expect(Math.abs(left[i]! - at)).toBeLessThan(0.6); // prettier-ignore
+  expect(right.map((v, i) => Math.round(v - left[i]!))).toEqual([30, 30, 15]);
+  const drawn = path.join(folder, 'paper');
+  execFileSync('pdftoppm', ['-r', '25.4', '-gray', '-png', file, drawn]);
+  const { data, info } = await sharp(`${drawn}-3.png`).raw().toBuffer({ resolveWithObject: true });
+  const black = (x: number, y: number) => data[(y * info.width + x) * info.channels]! < 128;
+  expect([black(5, 105), black(14, 105), black(148, 40), black(148, 30)]).toEqual([false, true, true, false]);
+});
+
 test('the parts of a joined document stand in its outline, and in the labels of its pages, as Debian’s qpdf reads them', async () => {
   const bits = packBits({ width: 64, height: 64, data: new Uint8Array(64 * 64).fill(255) });
   const page: PageImage = { kind: 'group4', width: 64, height: 64, widthMm: 210, heightMm: 297, bytes: encodeGroup4(bits) };

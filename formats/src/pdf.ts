@@ -14,12 +14,17 @@ export interface PdfMeta {
   changed: Date;
   /** Whoever opens it must know this; such a file is no PDF/A, which forbids encryption. */
   password?: string;
+  /** What every page lies on, in the middle and the way up that it is itself; a page that is larger than this less its margins is made smaller. Without it each page has its own size. */
+  paper?: { widthMm: number; heightMm: number };
 }
+
+/** Of a sheet of paper, mm: printers leave about so much free (common practice). */
+const marginMm = 10;
 
 const pointsPerMm = 72 / 25.4;
 
 /**
- * One PDF page a page image, at its true size on paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
+ * One PDF page a page image, at its true size, or all on one size of paper. JPEGs go in untouched, 1-bit pages as CCITT Group 4; bytes that occur twice
  * are embedded once. Layered pages are what lies under the ink, and the ink's colours through a mask. Words that were read lie over their page, unseen, tagged as paragraphs. The parts of a joined document stand in its outline. By the rules of PDF/A-2b, or encrypted (AES-256, ISO 32000-2, 7.6).
  *
  * @returns the file in pieces; the pages' pictures are those that were given. Encrypted it is one, in memory.
@@ -51,7 +56,8 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   for (const image of pages) {
     const width = image.widthMm * pointsPerMm;
     const height = image.heightMm * pointsPerMm;
-    const page = pdf.addPage([width, height]);
+    const { sheet, place } = laidOn(meta.paper, image);
+    const page = pdf.addPage(sheet);
     let reference = embedded.get(image.bytes);
     if (!reference) {
       reference = image.kind === 'layered' ? await inkOver(image) : await embed(image.bytes, dictionaryOf(image));
@@ -67,7 +73,9 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
     const words = image.words ? layer.write(page, image.words, image.heightMm) : '';
     page.node.set(
       PDFName.of('Contents'),
-      context.register(words ? context.flateStream(`${drawing}\n${words}`) : context.stream(drawing)),
+      context.register(
+        words ? context.flateStream(placed(`${drawing}\n${words}`, place)) : context.stream(placed(drawing, place)),
+      ),
     );
   }
   layer.end();
@@ -80,6 +88,24 @@ export async function writePdf(pages: readonly PageImage[], meta: PdfMeta): Prom
   makeArchival(pdf, meta);
   return serialised(pdf, outside);
 }
+
+/** A page's sheet, points, and where its lower left corner lies on it and how much smaller it is made; null where the sheet is the page. */
+function laidOn(paper: PdfMeta['paper'], { widthMm, heightMm }: { widthMm: number; heightMm: number }) {
+  if (!paper) return { sheet: [widthMm * pointsPerMm, heightMm * pointsPerMm] as [number, number], place: null };
+  const sides = [paper.widthMm, paper.heightMm].sort((a, b) => a - b);
+  const [across, down] = (widthMm > heightMm ? sides.reverse() : sides) as [number, number];
+  // What is as large as the sheet itself was one, and stays as it is.
+  const fits = widthMm <= across + 1 && heightMm <= down + 1;
+  const free = fits ? 0 : 2 * marginMm;
+  const scale = Math.min(1, (across - free) / widthMm, (down - free) / heightMm);
+  const at = [(across - scale * widthMm) / 2, (down - scale * heightMm) / 2].map((v) => v * pointsPerMm) as [number, number];
+  return { sheet: [across * pointsPerMm, down * pointsPerMm] as [number, number], place: { scale, at } };
+}
+
+const placed = (content: string, place: ReturnType<typeof laidOn>['place']): string =>
+  place
+    ? `q ${round(place.scale)} 0 0 ${round(place.scale)} ${round(place.at[0])} ${round(place.at[1])} cm\n${content}\nQ`
+    : content;
 
 const round = (v: number) => Math.round(v * 1000) / 1000;
 

@@ -52,6 +52,11 @@ export const isWords = (format: FileFormat): format is WordFormat => (wordFormat
 /** The ending of each; pictures come singly or together. */
 export const formatEndings = { pdf: 'pdf', tiff: 'tif', pictures: 'jpg', tall: 'jpg', text: 'txt', docx: 'docx', xlsx: 'xlsx', markdown: 'md', html: 'html', epub: 'epub', contacts: 'vcf' } as const satisfies Record<FileFormat, string>; // prettier-ignore
 
+/** Sheets onto which all pages of a PDF can be laid, mm (ISO 216; ANSI/ASME Y14.1). */
+export const papers = { a4: { widthMm: 210, heightMm: 297 }, letter: { widthMm: 215.9, heightMm: 279.4 } } as const;
+export type PaperId = keyof typeof papers;
+export const paperIds = Object.keys(papers) as [PaperId, ...PaperId[]];
+
 const mediaTypes: Record<string, string> = {
   pdf: 'application/pdf', tif: 'image/tiff', zip: 'application/zip', jpg: 'image/jpeg', png: 'image/png', txt: 'text/plain; charset=utf-8', md: 'text/markdown; charset=utf-8', html: 'text/html; charset=utf-8', csv: 'text/csv; charset=utf-8', vcf: 'text/vcard; charset=utf-8',
   docx: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document', xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', epub: 'application/epub+zip' }; // prettier-ignore

@@ -3,7 +3,7 @@ import { mostAddresses } from './carrying';
 import { addressSchema, deliverySchema, placeSchema, sendDetailsSchema } from './deliveries';
 import { count, id, instant, positiveCount, problemSchema } from './fields';
 import { knownSenderSchema, mostSenders, namePatternSchema } from './namePattern';
-import { checkIds, coverFills, fileFormats, filterIds, markColours, shelfGroups, shelfOrders } from './lists';
+import { checkIds, coverFills, fileFormats, filterIds, markColours, paperIds, shelfGroups, shelfOrders } from './lists';
 
 const point = z.tuple([z.number(), z.number()]);
 
@@ -220,6 +220,8 @@ export const documentSchema = z.object({
   format: z.optional(z.enum(fileFormats)),
   /** A PDF of it is made no larger than so many megabytes, with fewer dots where that must be; without it, as it is. */
   underMb: z.optional(z.number().check(z.positive())),
+  /** The sheet that each page of a PDF lies on; without it, each is a sheet of its own size. */
+  paper: z.optional(z.enum(paperIds)),
   /** What printed page numbers say of its order, once somebody has put that away. */
   numbersSeen: z.optional(z.string()),
   /** Whether its files carry the words that were read on it; without it, yes. */

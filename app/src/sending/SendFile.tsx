@@ -7,13 +7,15 @@ import {
   hasDoubt,
   isWords,
   pageFormats,
+  paperIds,
   wordFormats,
   type Document,
   type FileFormat,
   type Page,
+  type PaperId,
 } from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
-import { setFiles, setFormat, setSearchable, setUnder } from '../store/editing';
+import { setSent } from '../store/editing';
 import { useApp, useAppDispatch } from '../store/store';
 import { Choice } from '../ui/Choice';
 import { Field } from '../ui/Field';
@@ -55,13 +57,14 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
   const doubts = pages.filter(hasDoubt).length;
   // The worst of all files.
   const lighter = files?.flatMap((f) => f.lighter ?? []).sort((a, b) => Number(a.fits) - Number(b.fits) || a.dpi - b.dpi)[0];
+  const size = say(document.paper ? 'send.paper.on' : 'send.paper.true', { paper: document.paper ? say(`send.paper.${document.paper}`) : '' }); // prettier-ignore
   const about =
     files && format !== 'pdf'
       ? say(`send.about.${format}`, { count: files.length })
       : files
         ? perPage
-          ? say('send.each', { count: files.length })
-          : say('send.one', { pages: say('pages', { count: pages.length }) })
+          ? say('send.each', { count: files.length, size })
+          : say('send.one', { pages: say('pages', { count: pages.length }), size })
         : '';
   return (
     <>
@@ -105,25 +108,38 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
         label={say('send.format.label')}
         value={words ? 'words' : format}
         options={[...pageFormats, 'words' as const].map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
-        onChange={(value) => void dispatch(setFormat(document, value === 'words' ? 'docx' : (value as FileFormat)))}
+        onChange={(value) => void dispatch(setSent(document, 'format', value === 'words' ? 'docx' : (value as FileFormat)))}
       />
       {words ? (
         <Choice
           label={say('send.format.words')}
           value={format}
           options={wordFormats.map((id) => ({ value: id, label: say(`send.format.${id}`), name: say(`send.about.${id}`) }))}
-          onChange={(value) => void dispatch(setFormat(document, value))}
+          onChange={(value) => void dispatch(setSent(document, 'format', value))}
         />
       ) : null}
       {pages.length > 1 ? (
         <View role="group" aria-label={say('send.filesLabel')}>
           <SegmentedButtons
             value={document.files ?? 'one'}
-            onValueChange={(value) => void dispatch(setFiles(document, value as 'one' | 'page'))}
+            onValueChange={(value) => void dispatch(setSent(document, 'files', value as 'one' | 'page'))}
             buttons={[
               { value: 'one', label: say('send.oneFile') },
               { value: 'page', label: say('send.files', { count: pages.length }) },
             ]}
+          />
+        </View>
+      ) : null}
+      {format === 'pdf' ? (
+        <View style={{ gap: 4 }}>
+          <Text variant="bodySmall" style={{ color: t.pencil }}>
+            {say('send.paper.label')}
+          </Text>
+          <Choice
+            label={say('send.paper.label')}
+            value={document.paper ?? 'own'}
+            options={(['own', ...paperIds] as const).map((id) => ({ value: id, label: say(`send.paper.${id}`), name: say(id === 'own' ? 'send.paper.own' : 'send.paper.all', { paper: say(`send.paper.${id}`) }) }))} // prettier-ignore
+            onChange={(id) => void dispatch(setSent(document, 'paper', id === 'own' ? undefined : (id as PaperId)))}
           />
         </View>
       ) : null}
@@ -140,7 +156,7 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
               label: mb ? String(mb) : say('send.under.none'),
               name: mb ? say('send.under.mb', { mb }) : say('send.under.none'),
             }))}
-            onChange={(mb) => void dispatch(setUnder(document, Number(mb) || undefined))}
+            onChange={(mb) => void dispatch(setSent(document, 'underMb', Number(mb) || undefined))}
           />
           {lighter ? (
             <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
@@ -154,7 +170,7 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
           label={say('send.searchable')}
           about={searchable && read < pages.length ? say('send.stillReading', { done: read, total: pages.length }) : null}
           on={searchable}
-          onPress={() => void dispatch(setSearchable(document, !searchable))}
+          onPress={() => void dispatch(setSent(document, 'searchable', !searchable))}
         />
       ) : words && read < pages.length ? (
         <Text variant="bodySmall" style={{ color: t.pencil }}>

@@ -79,7 +79,7 @@ export function SlipSheet({ onClose }: { onClose: () => void }) {
   const save = () =>
     make(async (page) => {
       const now = Date.now();
-      const { blob } = await filePool.run((api) => api.pdf([page], title, now, now), priority.export);
+      const { blob } = await filePool.run((api) => api.pdf([page], { title, created: now, changed: now }), priority.export);
       saveBlob(blob, `${title.replace(/[\\/:*?"<>|]/g, '-')}.pdf`);
     });
   return (

@@ -30,6 +30,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[], passwor
     document.format,
     document.searchable,
     document.underMb,
+    document.paper,
     (document.format ?? 'pdf') === 'pdf' && password,
     pages.map((p) => (p.recipe ? imageKey(p, 'print') : p.id)),
   ]);

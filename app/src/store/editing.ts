@@ -246,30 +246,6 @@ export function renameDocuments(names: readonly { id: string; before: string; na
   });
 }
 
-/** Whether it is sent as one file or as one for each page. */
-export function setFiles(document: Document, files: 'one' | 'page') {
-  return change({
-    documentIds: [document.id],
-    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['files'], value: files }],
-  });
-}
-
-/** How large its PDF may become. */
-export function setUnder(document: Document, underMb: number | undefined) {
-  return change({
-    documentIds: [document.id],
-    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['underMb'], ...(underMb !== undefined && { value: underMb }) }],
-  });
-}
-
-/** What it is sent as. */
-export function setFormat(document: Document, format: FileFormat) {
-  return change({
-    documentIds: [document.id],
-    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['format'], value: format }],
-  });
-}
-
 /** What the printed page numbers say has been seen, and is to be left as it is. */
 export function setNumbersSeen(document: Document, seen: string) {
   return change({
@@ -278,11 +254,15 @@ export function setNumbersSeen(document: Document, seen: string) {
   });
 }
 
-/** Whether its files carry the words that were read on it. */
-export function setSearchable(document: Document, searchable: boolean) {
+/** What is chosen of how a document is sent. */
+export function setSent<K extends 'files' | 'format' | 'underMb' | 'paper' | 'searchable'>(
+  { id }: Pick<Document, 'id'>,
+  what: K,
+  value: Document[K] | undefined,
+) {
   return change({
-    documentIds: [document.id],
-    ops: [{ op: 'set', kind: 'document', id: document.id, path: ['searchable'], value: searchable }],
+    documentIds: [id],
+    ops: [{ op: 'set', kind: 'document', id, path: [what], ...(value !== undefined && { value }) }],
   });
 }
 

@@ -55,7 +55,7 @@ export async function makeFiles(
     progress(made.length);
   }
   signal.throwIfAborted();
-  const dates = [Date.parse(document.createdAt), Date.parse(document.changedAt)] as const;
+  const about = { created: Date.parse(document.createdAt), changed: Date.parse(document.changedAt), password, paper: document.paper }; // prettier-ignore
   const perPage = document.files === 'page';
   const names = fileNames(document, made.length);
   const work = <T>(call: Parameters<typeof filePool.run<T>>[0]) => filePool.run(call, priority.export, signal);
@@ -65,7 +65,7 @@ export async function makeFiles(
   for (const { name, pages: its } of bundles) {
     const whole = its.reduce((sum, page) => sum + page.blob.size + pageBytes, structureBytes);
     if (whole > most) {
-      const pdf = (of: readonly FilePage[]) => work((api) => api.pdf(of, name, ...dates, password));
+      const pdf = (of: readonly FilePage[]) => work((api) => api.pdf(of, { ...about, title: name }));
       let light = await work((api) => api.lighter(its, most - structureBytes - its.length * pageBytes));
       let file = await pdf(light.pages);
       while (file.blob.size > most && light.next !== null) {
@@ -84,7 +84,7 @@ export async function makeFiles(
     }
     const file =
       format === 'pdf'
-        ? await work((api) => api.pdf(its, name, ...dates, password))
+        ? await work((api) => api.pdf(its, { ...about, title: name }))
         : format === 'tiff'
           ? await work((api) => api.tiff(its, name))
           : format === 'tall'

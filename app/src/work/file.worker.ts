@@ -19,7 +19,7 @@ import {
   type SmallJpeg,
   type TiffPage,
 } from '@libretto/formats';
-import { mediaTypeOf } from '@libretto/model/lists';
+import { mediaTypeOf, papers, type PaperId } from '@libretto/model/lists';
 
 export interface FilePage {
   blob: Blob;
@@ -34,6 +34,15 @@ export interface FilePage {
   layers?: { width: number; height: number; background: SmallPicture; ink: SmallPicture };
 }
 
+export interface PdfWanted {
+  title: string;
+  /** ms since 1970. */
+  created: number;
+  changed: number;
+  password?: string;
+  paper?: PaperId | undefined;
+}
+
 interface SmallPicture {
   blob: Blob;
   width: number;
@@ -42,7 +51,7 @@ interface SmallPicture {
 
 const api = {
   /** One PDF of finished pages, and its SHA-256. */
-  async pdf(pages: readonly FilePage[], title: string, created: number, changed: number, password = '') {
+  async pdf(pages: readonly FilePage[], { title, created, changed, password, paper }: PdfWanted) {
     const images = await Promise.all(
       pages.map(async ({ blob, layers, ...size }): Promise<PageImage> => {
         if (layers) {
@@ -54,7 +63,7 @@ const api = {
           : { ...size, kind: 'jpeg', components: await componentsOf(blob), bytes: blob };
       }),
     );
-    const meta = { title, created: new Date(created), changed: new Date(changed), ...(password && { password }) };
+    const meta = { title, created: new Date(created), changed: new Date(changed), ...(password && { password }), ...(paper && { paper: papers[paper] }) }; // prettier-ignore
     return named(await writePdf(images, meta), 'pdf');
   },
 
