@@ -3,7 +3,6 @@ import {
   type Check,
   type Delivery,
   type Document,
-  type FileFormat,
   type Mark,
   type Outline,
   type Page,
