@@ -172,7 +172,8 @@ export async function benchDeliveries(runs: number, servers: number): Promise<vo
   process.exit(figures.lost || figures.doubled || figures.falselyArrived ? 1 : 0);
 }
 
-function ask(port: number, id: string, body: Buffer, request: object): Promise<DeliveryAnswer> {
+/** Sends a file to be delivered; what the server says of it then. */
+export function ask(port: number, id: string, body: Buffer, request: object): Promise<DeliveryAnswer> {
   return new Promise((resolve, reject) => {
     const sent = http.request(
       { host: '127.0.0.1', port, path: `/api/deliveries/${id}`, method: 'PUT', headers: { 'content-type': 'application/pdf', 'content-length': body.length, 'x-delivery': encodeURIComponent(JSON.stringify(request)) } },

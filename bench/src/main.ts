@@ -20,6 +20,7 @@
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- formats                 PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
  *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt (--servers 3: several on one ledger)
+ *     npm run bench -- throughput               fifty files of 5 MB carried into a WebDAV folder, one and eight at once, beside curl and sha256sum
  *     npm run bench -- run                     ten sheets in the browser: stalls, and how soon pages stand in the tray (needs the built app)
  *     npm run bench -- kernels                 SIMD kernels beside their plain twins and OpenCV's WebAssembly build
  *     npm run bench -- pictures                draws the pictures of docs/ from the demo's photographs
@@ -35,6 +36,7 @@ import { benchChecks } from './checks/checks';
 import { benchCodes } from './codes';
 import { benchColours } from './colours';
 import { benchDeliveries } from './deliveries';
+import { benchThroughput } from './throughput';
 import { benchFind } from './find';
 import { benchFinish } from './finish';
 import { benchFlat } from './flat';
@@ -77,6 +79,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   colours: () => benchColours(Math.min(20, Number(values['per-category'])), values.keep),
   checks: benchChecks,
   formats: () => benchFormats(),
+  throughput: () => benchThroughput(),
   deliveries: () => benchDeliveries(Number(values.runs), Number(values.servers)),
   binary: (dir) => benchBinary(dir, pages),
   finish: (dir) => benchFinish(dir, pages),

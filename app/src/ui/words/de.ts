@@ -339,7 +339,7 @@ export const de: Catalogue = {
     'not-stored': 'es ließ sich nicht speichern',
     'timed-out': 'es hat zu lange gedauert',
     heic: 'diese Art Bild (HEIC oder AVIF) ist hier nicht lesbar; das Telefon kann es als JPEG sichern',
-    'not-a-picture': 'es ist weder ein Bild (JPEG, PNG, WebP) noch ein PDF',
+    'not-a-picture': 'es ist weder ein Bild (JPEG, PNG, WebP) noch ein PDF oder TIFF',
     'pdf-password': 'ein Kennwort schützt es; bitte erst ohne Kennwort sichern',
     'pdf-damaged': 'das PDF ist beschädigt und nicht lesbar',
     'pdf-stopped': 'das Lesen des PDFs brach ab; bitte noch einmal versuchen',
@@ -875,7 +875,7 @@ export const de: Catalogue = {
   bringIn: {
     title: 'Fotos hereinholen',
     each: 'Jedes Foto wird eine Seite',
-    how: 'Mehrere auf einmal wählen, hier ablegen oder einfügen. JPEG, PNG und WebP, bis 48 Megapixel und mehr; PDFs kommen Seite für Seite herein.',
+    how: 'Mehrere auf einmal wählen, hier ablegen oder einfügen. JPEG, PNG und WebP, bis 48 Megapixel und mehr; PDFs und TIFFs kommen Seite für Seite herein.',
     saved: '{{done}} von {{total}} gespeichert',
     choose: 'Fotos wählen',
     one: 'Eines mit der Kamera aufnehmen',

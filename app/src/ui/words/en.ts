@@ -179,7 +179,7 @@ export const en = {
     'not-stored': 'it could not be saved',
     'timed-out': 'it took too long',
     heic: 'this kind of picture (HEIC or AVIF) cannot be read here; let the phone save it as JPEG',
-    'not-a-picture': 'it is not a JPEG, PNG or WebP picture, nor a PDF',
+    'not-a-picture': 'it is not a JPEG, PNG or WebP picture, nor a PDF or TIFF',
     'pdf-password': 'it is protected by a password; save it without one first',
     'pdf-damaged': 'the PDF is damaged and cannot be read',
     'pdf-stopped': 'the PDF reader stopped; try again',

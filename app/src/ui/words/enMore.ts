@@ -430,7 +430,7 @@ export const enMore = {
   bringIn: {
     title: 'Bring in photographs',
     each: 'Each photograph becomes a page',
-    how: 'Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more; PDFs come in page by page.',
+    how: 'Choose several at once, drop them here, or paste them. JPEG, PNG and WebP, up to 48 megapixels and more; PDFs and TIFFs come in page by page.',
     saved: '{{done}} of {{total}} saved',
     choose: 'Choose photographs',
     one: 'Take one with the camera',

@@ -1,58 +1,20 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { freePort } from '../../testing/freePort';
+import { startApache } from '../../testing/apache';
 import { folderCarrier } from './folderCarrier';
 
-/** The carrier against a WebDAV server that is not ours: Debian's Apache with mod_dav (RFC 4918 classes 1 and 2). */
-const apache = '/usr/sbin/apache2';
-const modules = '/usr/lib/apache2/modules';
-const root = mkdtempSync(path.join(tmpdir(), 'libretto-dav-'));
-const docs = path.join(root, 'docs');
-let server: ChildProcess;
+/** The carrier against a WebDAV server that is not ours. */
+const root = mkdtempSync(path.join(tmpdir(), 'libretto-cargo-'));
+let docs: string;
 let url: string;
+let close = () => {};
 
 beforeAll(async () => {
-  if (!existsSync(apache)) throw new Error('apache2-bin is missing; npm test installs it');
-  mkdirSync(docs);
-  const port = await freePort();
-  url = `http://127.0.0.1:${port}/`;
-  const load = ['mpm_event', 'authn_core', 'authz_core', 'dav', 'dav_fs', 'unixd']
-    .map((m) => `LoadModule ${m}_module ${modules}/mod_${m}.so`)
-    .filter((l) => existsSync(l.split(' ')[2]!));
-  writeFileSync(
-    path.join(root, 'httpd.conf'),
-    [
-      ...load,
-      `ServerRoot ${root}`,
-      `PidFile ${root}/pid`,
-      `Listen 127.0.0.1:${port}`,
-      'ServerName localhost',
-      `ErrorLog ${root}/error.log`,
-      `DavLockDB ${root}/locks`,
-      'User www-data',
-      'Group www-data',
-      `DocumentRoot ${docs}`,
-      `<Directory ${docs}>`,
-      'Dav On',
-      'Require all granted',
-      '</Directory>',
-    ].join('\n'),
-  );
-  for (const folder of [root, docs]) chmodSync(folder, 0o777);
-  server = spawn(apache, ['-X', '-d', root, '-f', path.join(root, 'httpd.conf')], { stdio: 'inherit' });
-  for (let i = 0; i < 100; i++) {
-    if ((await fetch(url, { method: 'OPTIONS' }).catch(() => null))?.headers.get('dav')) return;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-  throw new Error(`Apache did not come up: ${existsSync(`${root}/error.log`) ? readFileSync(`${root}/error.log`, 'utf8') : ''}`);
+  ({ url, docs, close } = await startApache());
 }, 30_000);
-
-afterAll(() => {
-  server?.kill();
-});
+afterAll(() => close());
 
 function cargo(id: string, fileName: string, content: string) {
   const file = path.join(root, id);
