@@ -5,6 +5,7 @@
  *     npm run bench -- blank                   our own empty desks: on how many a page is found (--changes N of them)
  *     npm run bench -- flat                    flattened pages against the clean ones: MS-SSIM and local distortion
  *     npm run bench -- text                    how well Tesseract reads the finished pages (--per-category N, --only a,b, --own: along our own outlines)
+ *     npm run bench -- reading                  our reader beside Debian's Tesseract: characters, words, order, time; how often a word is right by how sure it was said to be
  *     npm run bench -- tables                  printed tables, photographed and read: F-measure of neighbouring cells (--per-category N of each kind, --keep DIR what was read)
  *     npm run bench -- cards                   printed business cards of ten layouts, read: F-measure of their fields (--per-category N of each, --keep DIR what was read)
  *     npm run bench -- codes                   codes of seven kinds, three sizes and angles, read beside Debian's zbarimg
@@ -47,6 +48,7 @@ import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
 import { benchLoad } from './load';
 import { drawPictures } from './pictures';
+import { benchReading } from './reading';
 import { benchRun } from './run';
 import { benchShelf } from './shelf';
 import { benchTables } from './tables';
@@ -85,6 +87,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   finish: (dir) => benchFinish(dir, pages),
   flat: (dir) => benchFlat(dir, pages),
   text: (dir) => benchText(dir, pages),
+  reading: (dir) => benchReading(dir, pages),
   tables: () => benchTables(Math.min(20, Number(values['per-category'])), values.keep),
   cards: () => benchCards(Math.min(10, Number(values['per-category'])), values.keep),
   codes: () => benchCodes(values.keep),

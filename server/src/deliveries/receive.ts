@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { open, readFile, statfs } from 'node:fs/promises';
 import path from 'node:path';
@@ -7,6 +6,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { syncFolder } from '../ledger/fileLedger';
 import { watch } from '../places/watch';
+import { Sha256 } from '../sha256';
 
 export class UploadError extends Error {
   constructor(
@@ -36,7 +36,7 @@ export async function receive(body: Readable, file: string, expected: Announced)
   const disk = await statfs(folder).catch(() => null);
   if (disk && disk.bavail * disk.bsize < expected.bytes + spareBytes)
     throw new UploadError(507, 'disk-full', 'The server has no room left for it. Whoever runs it can make some; it is tried again by itself.', true); // prettier-ignore
-  const hash = createHash('sha256');
+  const hash = new Sha256();
   let size = 0;
   const idle = watch(new AbortController().signal, idleMs);
   const measure = new Transform({
@@ -45,13 +45,13 @@ export async function receive(body: Readable, file: string, expected: Announced)
       size += chunk.length;
       if (size > expected.bytes)
         return done(new UploadError(413, 'too-long', `More arrived than the ${expected.bytes} bytes that were announced`, false));
-      hash.update(chunk);
-      done(null, chunk);
+      hash.update(chunk).then(() => done(null, chunk), done);
     },
   });
   try {
     await pipeline(body, measure, createWriteStream(file, { flush: true }), { signal: idle.signal });
   } catch (error) {
+    hash.drop();
     if (idle.signal.aborted) throw new UploadError(408, 'stalled', 'Nothing more of the upload arrived', true);
     const { code } = error as NodeJS.ErrnoException;
     // Whoever sent it has gone; nobody hears this.
@@ -62,9 +62,10 @@ export async function receive(body: Readable, file: string, expected: Announced)
   } finally {
     idle.end();
   }
+  const sha256 = await hash.digest();
   if (size !== expected.bytes)
     throw new UploadError(400, 'cut-short', `The upload was cut short: ${size} of ${expected.bytes} bytes arrived`, true);
-  if (hash.digest('hex') !== expected.sha256)
+  if (sha256 !== expected.sha256)
     throw new UploadError(400, 'damaged', 'The upload was damaged on its way: its SHA-256 is another', true);
   if (!(await isOfItsKind(file, expected.fileName)))
     throw new UploadError(415, 'other-kind', `What was sent as ${expected.fileName} is a file of another kind`, false);

@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
+import { Sha256 } from '../sha256';
 
 /** Aborts what has not moved for a while, however slowly a whole may go: `alive` is called whenever something came or went. */
 export function watch(outer: AbortSignal, idleMs: number): { signal: AbortSignal; alive: () => void; end: () => void } {
@@ -23,7 +23,7 @@ export async function hashOf(
   outer: AbortSignal,
   idleMs: number,
 ): Promise<string> {
-  const hash = createHash('sha256');
+  const hash = new Sha256();
   const idle = watch(outer, idleMs);
   try {
     const stream = await open(idle.signal);
@@ -32,13 +32,14 @@ export async function hashOf(
     try {
       for await (const chunk of stream) {
         idle.alive();
-        hash.update(chunk as Buffer);
+        await hash.update(chunk as Buffer);
       }
     } finally {
       idle.signal.removeEventListener('abort', stop);
     }
+    return await hash.digest();
   } finally {
+    hash.drop();
     idle.end();
   }
-  return hash.digest('hex');
 }
