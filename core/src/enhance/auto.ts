@@ -4,7 +4,7 @@ import { estimateLight, isAllPicture, type Light } from './light';
 import { strokesOn, type Strokes } from './strokes';
 
 export interface Choice {
-  filter: Exclude<Filter, 'original' | 'ink'>;
+  filter: Exclude<Filter, 'original' | 'ink' | 'picture'>;
   /** What would be lost by another filter, in a few words. */
   why: string;
 }
