@@ -1,19 +1,14 @@
-import { execFile } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { promisify } from 'node:util';
-import sharp from 'sharp';
 import { nodeEngine } from '@libretto/cli/engine';
-import { analysePage, finish, type Raster } from '@libretto/core';
+import { analysePage, finish } from '@libretto/core';
 import { readPage } from '@libretto/text';
 import { characterError, plain } from './characters';
 import { flatPages, type FlatPagesOptions } from './flatPages';
 import { median } from './median';
+import { mostEdgePx, picture, readByDebians, unread } from './text';
 
-const run = promisify(execFile);
-/** Script faces are beyond the reader. */
-const unread = new Set(['blankdesk', 'handwritten', 'whiteboard']);
 /** Between these a confidence is told with others. */
 const steps = [0, 0.5, 0.7, 0.8, 0.9, 0.95, 1.001];
 
@@ -54,19 +49,6 @@ function orderError(truth: string, read: string): number {
   return pairs ? broken / pairs : 0;
 }
 
-/** Debian's Tesseract on the same picture, told its resolution. */
-async function debians(image: Raster, dpi: number, file: string): Promise<string> {
-  await sharp(image.data, { raw: image }).png({ compressionLevel: 1 }).toFile(file);
-  try {
-    const args = [file, '-', '-l', 'eng', '--psm', '3', '--dpi', String(Math.round(dpi))];
-    return (await run('tesseract', args, { env: { ...process.env, OMP_THREAD_LIMIT: '1' }, timeout: 120_000 })).stdout;
-  } catch {
-    return '';
-  } finally {
-    rmSync(file, { force: true });
-  }
-}
-
 /**
  * How well our reader reads finished pages, by category, beside Debian's Tesseract on the same ones: characters and words wrong, order of reading, time; and how often a word was right, by how
  * sure it was said to be, words and numbers apart.
@@ -85,7 +67,8 @@ export async function benchReading(dir: string, options: FlatPagesOptions): Prom
     const began = performance.now();
     const read = await readPage(image, engine, { widthMm: flat.widthMm });
     const ms = performance.now() - began;
-    const other = await debians(image, (image.width / flat.widthMm) * 25.4, path.join(work, 'page.png'));
+    const dpi = (image.width / flat.widthMm) * 25.4 * Math.min(1, mostEdgePx / Math.max(image.width, image.height));
+    const other = await readByDebians(picture(image), path.join(work, 'page.png'), dpi);
     const score = { ours: characterError(text, read.text), debians: characterError(text, other), words: wordError(text, read.text), debiansWords: wordError(text, other), order: orderError(text, read.text), debiansOrder: orderError(text, other), ms }; // prettier-ignore
     scores.set(category, [...(scores.get(category) ?? []), score]);
     const left = counted(wordsOf(text));

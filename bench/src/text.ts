@@ -11,10 +11,10 @@ import { loadOpenCv, textbookInk } from './textbook';
 
 const run = promisify(execFile);
 /** Script faces are beyond the reader. */
-const unread = new Set(['blankdesk', 'handwritten', 'whiteboard']);
-const mostEdgePx = 3600;
+export const unread = new Set(['blankdesk', 'handwritten', 'whiteboard']);
+export const mostEdgePx = 3600;
 
-const picture = ({ width, height, channels, data }: Raster) => {
+export const picture = ({ width, height, channels, data }: Raster) => {
   const raw = sharp(data, { raw: { width, height, channels } });
   return channels === 1 ? raw.toColourspace('b-w') : raw;
 };
@@ -24,7 +24,7 @@ const picture = ({ width, height, channels, data }: Raster) => {
  *
  * @param dpi told to it, as a PDF tells it; without it the reader guesses, and splits pages into columns by its guess.
  */
-async function read(image: Sharp, file: string, dpi?: number): Promise<string> {
+export async function readByDebians(image: Sharp, file: string, dpi?: number): Promise<string> {
   await image
     .resize({ width: mostEdgePx, height: mostEdgePx, fit: 'inside', withoutEnlargement: true })
     .png({ compressionLevel: 1 })
@@ -64,7 +64,7 @@ export async function benchText(dir: string, pages: FlatPagesOptions): Promise<v
       const slot = readers.length >= 2 ? readers.shift() : undefined;
       await slot;
       readers.push(
-        read(image, path.join(work, `${name}-${version}.png`), version === 'told' ? told : undefined).then((text) => {
+        readByDebians(image, path.join(work, `${name}-${version}.png`), version === 'told' ? told : undefined).then((text) => {
           for (const row of [category, 'all']) {
             const columns = scores.get(row) ?? new Map<string, number[]>();
             scores.set(row, columns.set(version, [...(columns.get(version) ?? []), characterError(truth.text!, text)]));
