@@ -18,6 +18,7 @@
  *     npm run bench -- shelf                   ten thousand documents beside an empty shelf (--documents N; needs the built app)
  *     npm run bench -- words                   the words of ten thousand pages: having them at hand, keeping one, searching (--documents N)
  *     npm run bench -- load                    bytes and time to a usable shelf, first and second visit, quick and slowed (needs the built app)
+ *     npm run bench -- memory                  most memory of the page: a photograph of 48 megapixels, forty of 12 (needs the built app)
  *     npm run bench -- faults                  random work, cut off: kills, closed tabs, full disks, servers that go away (--rounds N; needs the built app)
  *     npm run bench -- formats                 PDFs in time and memory beside pdf-lib, layered letters, Group 4 beside libtiff
  *     npm run bench -- deliveries --runs 1000  deliveries cut off at random: what is lost, doubled, falsely called arrived, in doubt (--servers 3: several on one ledger)
@@ -47,6 +48,7 @@ import { Noting } from './noting';
 import { benchCards, benchNames } from './fields';
 import { benchFaults } from './faults';
 import { benchLoad } from './load';
+import { benchMemory } from './memory';
 import { drawPictures } from './pictures';
 import { benchReading } from './reading';
 import { benchRun } from './run';
@@ -96,6 +98,7 @@ const benches: Record<string, (dir: string) => Promise<void>> = {
   capture: () => benchCapture(Number(values.changes), Number(values.script), Number(values['look-ms'])),
   run: benchRun,
   load: benchLoad,
+  memory: benchMemory,
   shelf: () => benchShelf(Number(values.documents)),
   words: () => benchWords(Number(values.documents)),
   faults: () => benchFaults(Number(values.rounds), Number(values.script)),

@@ -1,0 +1,102 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Browser } from 'playwright-core';
+import sharp from 'sharp';
+import { launch } from './chromium';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const photos = path.join(root, 'demo/photos');
+const port = 4198;
+const pages = 40;
+const everyMs = 50;
+
+/** What the renderer alone holds, in MB: pages that no file backs (`RssAnon`), which is what Chromium's own task manager goes by on Linux; 0 when it is gone. */
+function anonymousMb(pid: number): number {
+  try {
+    return Number(/RssAnon:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
+  } catch {
+    return 0;
+  }
+}
+
+/** Most memory that the page and its workers held while photographs came in. */
+async function measured(browser: Browser, files: readonly string[], count: number, reads: boolean) {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'block' });
+  // tsx names functions by a helper of its own, which the page has not.
+  await context.addInitScript('globalThis.__name = (f) => f');
+  await context.addInitScript((saveData) => {
+    Object.defineProperty(navigator, 'deviceMemory', { configurable: true, value: 2 });
+    Object.defineProperty(navigator, 'connection', { configurable: true, value: { saveData } });
+  }, !reads);
+  const page = await context.newPage();
+  await page.route('**/demo/truth.json', (route) => route.abort());
+  const session = await browser.newBrowserCDPSession();
+  await page.goto(`http://127.0.0.1:${port}/capture?from=files`);
+  await page.getByTestId('file-input').first().waitFor({ state: 'attached' });
+  const { processInfo } = await session.send('SystemInfo.getProcessInfo');
+  const renderers = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
+  const now = () => Math.max(...renderers.map(anonymousMb));
+  const empty = now();
+  let most = 0;
+  const sampling = setInterval(() => (most = Math.max(most, now())), everyMs);
+  const began = Date.now();
+  await page
+    .getByTestId('file-input')
+    .first()
+    .setInputFiles([...files]);
+  await page.waitForFunction((n) => document.querySelectorAll('[data-testid="leaf"] img').length >= n, count, { timeout: 900_000 }); // prettier-ignore
+  if (reads) await page.waitForTimeout(60_000);
+  clearInterval(sampling);
+  const seconds = (Date.now() - began) / 1000;
+  await page.waitForTimeout(5000);
+  const after = now();
+  await context.close();
+  return { empty, most, after, seconds };
+}
+
+/**
+ * Most memory of the page, its workers included, on a device that says it has 2 GB and so gets one worker: one photograph of 48 megapixels, and forty
+ * photographs of 12 in one go. Needs the built app.
+ */
+export async function benchMemory(): Promise<void> {
+  const dir = mkdtempSync(path.join(tmpdir(), 'libretto-bench-'));
+  const names = readdirSync(photos).filter((name) => /^(hull|mooring|timber|mast|orange|kraft)/.test(name));
+  const [width, height] = [4000, 3000];
+  const twelve: string[] = [];
+  for (let i = 0; i < pages; i++) {
+    const file = path.join(dir, `p${i}.jpg`);
+    await sharp(path.join(photos, names[i % names.length]!)).rotate().resize(height, width, { fit: 'fill' }).jpeg({ quality: 88 }).toFile(file); // prettier-ignore
+    twelve.push(file);
+  }
+  const large = path.join(dir, 'large.jpg');
+  await sharp(path.join(photos, names[0]!)).rotate().resize(2 * height, 2 * width, { fit: 'fill' }).jpeg({ quality: 88 }).toFile(large); // prettier-ignore
+  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: root,
+    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: dir },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise((resolve) => server.stdout.once('data', resolve));
+  const said: Record<string, number> = {};
+  try {
+    for (const [name, files, reads] of [
+      ['large', [large], false],
+      ['run', twelve, false],
+      ['read', twelve.slice(0, 6), true],
+    ] as const) {
+      // A browser of its own each: what one left behind does not count for the next.
+      const browser = await launch();
+      const { empty, most, after, seconds } = await measured(browser, files, files.length, reads);
+      await browser.close();
+      console.log(
+        `${{ large: 'one photograph of 48 megapixels', run: `${pages} of 12 megapixels`, read: 'six of 12 megapixels, read as well' }[name]}: ${empty.toFixed(0)} MB before, ${most.toFixed(0)} MB at most, ${after.toFixed(0)} MB afterwards; ${seconds.toFixed(0)} s`,
+      );
+      said[`${name}Mb`] = Math.round(most);
+    }
+  } finally {
+    server.kill();
+  }
+  console.log(JSON.stringify(said));
+}
