@@ -1,33 +1,16 @@
 import { useState } from 'react';
 import { View } from 'react-native';
-import { SegmentedButtons, Text } from 'react-native-paper';
-import {
-  fitsMail,
-  formatEndings,
-  hasDoubt,
-  isWords,
-  pageFormats,
-  paperIds,
-  wordFormats,
-  type Document,
-  type FileFormat,
-  type Page,
-  type PaperId,
-} from '@libretto/model';
+import { Text } from 'react-native-paper';
+import { fitsMail, formatEndings, hasDoubt, isWords, type Document, type Page } from '@libretto/model';
 import { NameLine } from '../documents/NameLine';
-import { setSent } from '../store/editing';
-import { useApp, useAppDispatch } from '../store/store';
-import { Choice } from '../ui/Choice';
-import { Field } from '../ui/Field';
-import { SwitchRow } from '../ui/SwitchRow';
+import { useApp } from '../store/store';
+import { Action } from '../ui/Action';
 import { Progress } from '../ui/Progress';
 import { useTokens } from '../ui/theme';
 import { fileSize, problemAlone } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
+import { FileChoices } from './FileChoices';
 import type { Making } from './useMadeFiles';
-
-/** Megabytes that a PDF may be made smaller than. */
-const limits = [20, 10, 5, 2, 1];
 
 export interface SendFileProps {
   document: Document;
@@ -36,19 +19,21 @@ export interface SendFileProps {
   /** What opens the PDF; null while one is wanted and none is typed. */
   password: string | null;
   onPassword: (password: string | null) => void;
+  /** It fits no mailbox that was chosen: what would help is shown. */
+  tooLarge: boolean;
 }
 
-/** What goes out: its name as it will be, its size, its format, and what of it can be chosen. */
-export function SendFile({ document, pages, making: { files, done, problem }, password, onPassword }: SendFileProps) {
+/** What goes out: its name as it will be and its size; what of it can be chosen opens on demand, so that the places stand in sight. */
+export function SendFile({ document, pages, making: { files, done, problem }, password, onPassword, tooLarge }: SendFileProps) {
   const t = useTokens();
   const say = useSay();
-  const dispatch = useAppDispatch();
   const read = useApp((s) => pages.filter((p) => s.session.texts[p.id]).length);
-  const [locking, setLocking] = useState(password !== '');
-  const [typed, setTyped] = useState(password ?? '');
+  const [opened, setOpened] = useState<boolean | null>(null);
+  const open = opened ?? tooLarge;
   const format = document.format ?? 'pdf';
   const words = isWords(format);
-  const searchable = words || document.searchable !== false;
+  // As it goes out: several pictures are a ZIP, one in black and white a PNG.
+  const ending = (files?.length === 1 && files[0]!.fileName.split('.').at(-1)) || formatEndings[format];
   const perPage = document.files === 'page';
   const ready = words ? read : done;
   const bytes = files?.reduce((sum, f) => sum + f.blob.size, 0) ?? 0;
@@ -72,7 +57,7 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
         <Text variant="bodySmall" style={{ color: t.pencil }}>
           {say('send.name')}
         </Text>
-        <NameLine document={document} large={false} level={2} extension={formatEndings[format]} />
+        <NameLine document={document} large={false} level={2} extension={ending} />
       </View>
       <View role="status" style={{ gap: 4 }}>
         {problem ? (
@@ -98,117 +83,31 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
             <Progress value={ready / Math.max(1, pages.length)} label={say('send.progress')} />
           </>
         )}
+        {lighter ? (
+          <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
+            {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
+          </Text>
+        ) : null}
         {doubts ? (
           <Text variant="bodySmall" style={{ color: t.brass }}>
             {say('send.doubts', { count: doubts })}
           </Text>
         ) : null}
+        {format === 'pdf' && password === null ? (
+          <Text variant="bodySmall" style={{ color: t.brass }}>
+            {say('send.password.none')}
+          </Text>
+        ) : null}
       </View>
-      <Choice
-        label={say('send.format.label')}
-        value={words ? 'words' : format}
-        options={[...pageFormats, 'words' as const].map((id) => ({ value: id, label: say(`send.format.${id}`) }))}
-        onChange={(value) => void dispatch(setSent(document, 'format', value === 'words' ? 'docx' : (value as FileFormat)))}
-      />
-      {words ? (
-        <Choice
-          label={say('send.format.words')}
-          value={format}
-          options={wordFormats.map((id) => ({ value: id, label: say(`send.format.${id}`), name: say(`send.about.${id}`) }))}
-          onChange={(value) => void dispatch(setSent(document, 'format', value))}
-        />
-      ) : null}
-      {pages.length > 1 ? (
-        <View role="group" aria-label={say('send.filesLabel')}>
-          <SegmentedButtons
-            value={document.files ?? 'one'}
-            onValueChange={(value) => void dispatch(setSent(document, 'files', value as 'one' | 'page'))}
-            buttons={[
-              { value: 'one', label: say('send.oneFile') },
-              { value: 'page', label: say('send.files', { count: pages.length }) },
-            ]}
-          />
-        </View>
-      ) : null}
-      {format === 'pdf' ? (
-        <View style={{ gap: 4 }}>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {say('send.paper.label')}
-          </Text>
-          <Choice
-            label={say('send.paper.label')}
-            value={document.paper ?? 'own'}
-            options={(['own', ...paperIds] as const).map((id) => ({ value: id, label: say(`send.paper.${id}`), name: say(id === 'own' ? 'send.paper.own' : 'send.paper.all', { paper: say(`send.paper.${id}`) }) }))} // prettier-ignore
-            onChange={(id) => void dispatch(setSent(document, 'paper', id === 'own' ? undefined : (id as PaperId)))}
-          />
-        </View>
-      ) : null}
-      {format === 'pdf' ? (
-        <View style={{ gap: 4 }}>
-          <Text variant="bodySmall" style={{ color: t.pencil }}>
-            {say('send.under.label')}
-          </Text>
-          <Choice
-            label={say('send.under.label')}
-            value={String(document.underMb ?? 0)}
-            options={[0, ...limits].map((mb) => ({
-              value: String(mb),
-              label: mb ? String(mb) : say('send.under.none'),
-              name: mb ? say('send.under.mb', { mb }) : say('send.under.none'),
-            }))}
-            onChange={(mb) => void dispatch(setSent(document, 'underMb', Number(mb) || undefined))}
-          />
-          {lighter ? (
-            <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
-              {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
-            </Text>
-          ) : null}
-        </View>
-      ) : null}
-      {format === 'pdf' ? (
-        <SwitchRow
-          label={say('send.searchable')}
-          about={searchable && read < pages.length ? say('send.stillReading', { done: read, total: pages.length }) : null}
-          on={searchable}
-          onPress={() => void dispatch(setSent(document, 'searchable', !searchable))}
-        />
-      ) : words && read < pages.length ? (
+      {read < pages.length && (words || (format === 'pdf' && document.searchable !== false)) ? (
         <Text variant="bodySmall" style={{ color: t.pencil }}>
-          {say('send.stillReadingText', { done: read, total: pages.length })}
+          {say(words ? 'send.stillReadingText' : 'send.stillReading', { done: read, total: pages.length })}
         </Text>
       ) : null}
-      {format === 'pdf' ? (
-        <>
-          <SwitchRow
-            label={say('send.password.on')}
-            about={locking ? say('send.password.about') : null}
-            on={locking}
-            onPress={() => {
-              setLocking(!locking);
-              setTyped('');
-              onPassword(locking ? '' : null);
-            }}
-          />
-          {locking ? (
-            <Field
-              autoFocus
-              label={say('send.password.label')}
-              value={typed}
-              onChangeText={setTyped}
-              onBlur={() => onPassword(typed || null)}
-              onSubmitEditing={() => onPassword(typed || null)}
-              autoComplete="off"
-              autoCapitalize="none"
-              maxLength={100}
-            />
-          ) : null}
-          {locking && !password ? (
-            <Text role="status" variant="bodySmall" style={{ color: t.brass }}>
-              {say('send.password.none')}
-            </Text>
-          ) : null}
-        </>
-      ) : null}
+      <Action aria-expanded={open} onPress={() => setOpened(!open)} style={{ alignSelf: 'flex-start' }}>
+        {say(open ? 'send.changed' : 'send.change')}
+      </Action>
+      {open ? <FileChoices document={document} pages={pages} password={password} onPassword={onPassword} /> : null}
     </>
   );
 }

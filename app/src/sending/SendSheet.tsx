@@ -161,7 +161,14 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
       <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
-        <SendFile document={document} pages={pages} making={making} password={password} onPassword={setPassword} />
+        <SendFile
+          document={document}
+          pages={pages}
+          making={making}
+          password={password}
+          onPassword={setPassword}
+          tooLarge={tooLarge.length > 0}
+        />
         <Stitches />
         <View role="group" aria-label={say('send.to')}>
           <Text variant="labelLarge">{say('send.to')}</Text>

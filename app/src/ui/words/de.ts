@@ -965,6 +965,8 @@ export const de: Catalogue = {
     files: '{{count}} Dateien, je eine Seite',
     to: 'An',
     mailLimit: 'nimmt Mails bis {{limit}}; das wären {{size}}',
+    change: 'Datei ändern',
+    changed: 'Weniger zur Datei',
     format: {
       label: 'Format',
       pdf: 'PDF',

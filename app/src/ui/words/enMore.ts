@@ -533,6 +533,8 @@ export const enMore = {
     files: '{{count}} files, one page each',
     to: 'To',
     mailLimit: 'takes mails up to {{limit}}; this would be {{size}}',
+    change: 'Change the file',
+    changed: 'Less about the file',
     format: {
       label: 'Format',
       pdf: 'PDF',
