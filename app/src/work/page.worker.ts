@@ -19,7 +19,7 @@ import {
 } from '@libretto/core';
 import type { BroughtWord } from '../store/files';
 import { wordsOnPage } from './broughtWords';
-import { analysed, decode, flattened, flattenedPhoto, rest, type DecodedPhoto, type Limits, type WorkRecipe } from './heldPage';
+import { analysed, decode, flattened, flattenedPhoto, letMadeGo, rest, type DecodedPhoto, type Limits, type WorkRecipe } from './heldPage';
 import { isOfPicture, isUnder } from './markDrawing';
 import { asPrint, encode, shrunk, viewOf, withMarks, type Small } from './pageDrawing';
 
@@ -127,10 +127,14 @@ const api = {
     const smaller: Small[] = [];
     let from: Raster = image;
     for (const edge of edges) {
+      const larger = from;
       from = shrinkToEdge(from, edge);
+      if (larger !== from && larger !== image) letMadeGo(larger);
       smaller.push(await shrunk(from, edge));
     }
+    if (from !== image) letMadeGo(from);
     const out = await asPrint(image, filter);
+    letMadeGo(image);
     return { ...facts, filter, ...(tidied && { tidied }), blob: out, width: image.width, height: image.height, smaller };
   },
 

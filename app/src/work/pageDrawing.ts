@@ -1,6 +1,7 @@
 import { filters, shrinkToEdge, type Filter, type FlatPage, type Raster } from '@libretto/core';
 import { encodeGroup4, packBits } from '@libretto/formats/raster';
 import type { Mark } from '@libretto/model';
+import { letGo } from './letGo';
 import { changePicture, drawMark, isOfPicture, noteFamily, type MarkView } from './markDrawing';
 
 export const viewOf = ({ width, height }: Raster, { map, widthMm }: FlatPage): MarkView => ({
@@ -52,11 +53,17 @@ function drawn(image: Raster): OffscreenCanvas {
   }
   const canvas = new OffscreenCanvas(width, height);
   canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  letGo(rgba);
   return canvas;
 }
 
-export const encode = (image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> =>
-  drawn(image).convertToBlob({ type, quality });
+export async function encode(image: Raster, type: 'image/jpeg' | 'image/png', quality: number): Promise<Blob> {
+  const canvas = drawn(image);
+  const blob = await canvas.convertToBlob({ type, quality });
+  // Its pixels would stay until it is collected.
+  canvas.width = canvas.height = 0;
+  return blob;
+}
 
 /** A smaller picture of a page, for a list. */
 export interface Small {

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { finish } from '../recipe/render';
 import { edgels, gradient } from '../find/gradient';
 import { boxMean, gaussian, gaussianPicture } from '../raster/blur';
-import { createPlane, createRaster, type Plane, type Raster } from '../raster/raster';
+import { createPlane, createRaster, type Plane, type Point, type Quad, type Raster } from '../raster/raster';
 import { resizeArea } from '../raster/resize';
 import { homography } from '../rectify/homography';
 import { warp } from '../rectify/warp';
@@ -121,6 +121,19 @@ describe('kernels and their plain twins agree', () => {
       }
     // With a horizon in the page.
     expect(both(() => warp(photo, [1, 0, 0, 0, 1, 0, 0, 0.05, -1], 61, 41))).toBeLessThanOrEqual(1);
+  });
+
+  test('warp of a photo that is larger than what is held at a time: upright, turned and lying on its side', () => {
+    const large = noisePicture(2100, 1900, 3);
+    const sheet = [[0, 0], [331, 0], [331, 301], [0, 301]] as unknown as Quad; // prettier-ignore
+    for (const degrees of [0, 7, 90]) {
+      const turn = ([x, y]: Point): Point => {
+        const [s, c] = [Math.sin((degrees * Math.PI) / 180), Math.cos((degrees * Math.PI) / 180)];
+        return [1050 + (x - 1050) * c - (y - 950) * s, 950 + (x - 1050) * s + (y - 950) * c];
+      };
+      const seen = ([[150, 100], [1950, 130], [1900, 1800], [170, 1790]] as Point[]).map(turn) as unknown as Quad; // prettier-ignore
+      expect(both(() => warp(large, homography(sheet, seen), 331, 301))).toBeLessThanOrEqual(1);
+    }
   });
 
   test('dewarp', () => {
