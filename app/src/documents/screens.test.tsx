@@ -114,6 +114,9 @@ describe('words', () => {
   test('a problem is said by its code; one that is not known, as the other side said it', () => {
     expect(problemAlone(say, { code: 'damaged' })).toBe('The picture is damaged and cannot be read');
     expect(problemAlone(say, { code: 'server-421', said: 'try later' })).toBe('Try later');
+    expect(problemAlone(say, { code: 'server-550', said: 'yard@saltmarsh.example.org: refused' })).toBe(
+      'yard@saltmarsh.example.org: refused',
+    );
     expect(problemAlone(say, { code: 'never-heard-of' })).toBe('Never-heard-of');
   });
 

@@ -79,7 +79,8 @@ export const sizesOf = (pages: readonly Page[]): string[] => [
 
 export const problemInWords = (say: Say, { code, said }: Problem): string => sayCode(say, 'problem', { code, said });
 
-const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+/** As a sentence begins; an address stays as it is. */
+const capital = (words: string) => (/^\S+@/.test(words) ? words : words.charAt(0).toUpperCase() + words.slice(1));
 /** A problem that stands alone. */
 export const problemAlone = (say: Say, problem: Problem): string => capital(problemInWords(say, problem));
 

@@ -109,7 +109,7 @@ export function mailCarrier(place: MailConfig, reach: Reach = { privately: true 
       // An answer is certain, whatever it says; so is everything before the message's end.
       if (handed && !responseCode)
         throw new DoubtError(
-          `${place.name} was handed the mail and then did not answer. It may have arrived or not: ask or look, then say so here.`,
+          `${place.name} was handed the mail and then did not answer. It may have arrived or not.`,
           to.map((address): Heard => ({ address, state: 'doubt', reply: 'no answer' })),
         );
       if (rejectedErrors?.length) {
