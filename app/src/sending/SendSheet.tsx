@@ -160,7 +160,7 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             : say('send.choose');
   return (
     <Over low label={say('send.title')} maxWidth={560} onClose={onClose}>
-      <ScrollView contentContainerStyle={{ padding: 16, gap: 12 }}>
+      <ScrollView style={{ flexShrink: 1 }} contentContainerStyle={{ padding: 16, gap: 12 }}>
         <SendFile
           document={document}
           pages={pages}
@@ -223,17 +223,23 @@ function Sheet({ document, pages, onClose }: { document: Document; pages: readon
             style={{ minHeight: 72, paddingVertical: 10 }}
           />
         ) : null}
+      </ScrollView>
+      {/* In sight however long the list of places is. */}
+      <View style={{ flexDirection: 'row', gap: 10, padding: 12, borderTopWidth: 1, borderColor: t.hairline }}>
+        <Action tall onPress={onClose}>
+          {say('common.cancel')}
+        </Action>
         <Action
           tall
           main
           disabled={!files || !count || incomplete || unlocked || tooLarge.length > 0 || busy}
           loading={busy || (!files && !problem)}
           onPress={() => void go()}
+          style={{ flex: 1 }}
         >
           {press}
         </Action>
-        <Action onPress={onClose}>{say('common.cancel')}</Action>
-      </ScrollView>
+      </View>
     </Over>
   );
 }
