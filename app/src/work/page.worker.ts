@@ -19,7 +19,17 @@ import {
 } from '@libretto/core';
 import type { BroughtWord } from '../store/files';
 import { wordsOnPage } from './broughtWords';
-import { analysed, decode, flattened, flattenedPhoto, letMadeGo, rest, type DecodedPhoto, type Limits, type WorkRecipe } from './heldPage';
+import {
+  analysed,
+  decode,
+  flattened,
+  flattenedPhoto,
+  letMadeGo,
+  rest,
+  type DecodedPhoto,
+  type Limits,
+  type WorkRecipe,
+} from './heldPage';
 import { isOfPicture, isUnder } from './markDrawing';
 import { asPrint, encode, shrunk, viewOf, withMarks, type Small } from './pageDrawing';
 
