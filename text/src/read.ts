@@ -2,6 +2,7 @@ import type { Raster } from '@libretto/core';
 import { betterCells, cellList, listLarger } from './cellsAgain';
 import { calibrated, leastSaid } from './confidence';
 import type { Engine } from './engine';
+import { framesIn } from './frames';
 import { languageOf } from './language';
 import type { Language } from './languages';
 import { layoutOf, unreadShare, withoutRules, type Rule, type Way } from './layout';
@@ -16,6 +17,8 @@ export interface PageText {
   text: string;
   /** Long thin lines of the page: of tables, frames, forms. */
   rules: Rule[];
+  /** Boxes drawn round a line, px of the page: what stands in one is meant as the title. */
+  frames: Rect[];
   /** Share of the ink that was not read, 0..1, where it is so much that text must be missing; else 0. */
   unread: number;
 }
@@ -56,8 +59,9 @@ export async function readPage(
 ): Promise<PageText> {
   const grey = asGrey(page);
   const dpi = (grey.width / widthMm) * 25.4;
-  if (isBlank(grey, dpi)) return { language, lines: [], text: '', rules: [], unread: 0 };
+  if (isBlank(grey, dpi)) return { language, lines: [], text: '', rules: [], frames: [], unread: 0 };
   const layout = layoutOf(grey, widthMm);
+  const frames = framesIn(layout, widthMm);
   const up = dpi < leastDpi ? enlargedDpi / dpi : 1;
   let bare: Raster | null = null;
   const recognise = async (way: Way, in_: Language): Promise<Recognised[][]> => {
@@ -74,7 +78,7 @@ export async function readPage(
     if (unread <= lost) {
       const told = sure ? null : languageOf(words.map((w) => w.text).join(' '));
       const lines = linesOf(columnsOf(words), layout.way === 'columns');
-      return { language: told ?? language, lines, text: textOf(lines), rules: layout.lines, unread: 0 };
+      return { language: told ?? language, lines, text: textOf(lines), rules: layout.lines, frames, unread: 0 };
     }
   }
   let used: Way = layout.way;
@@ -110,7 +114,7 @@ export async function readPage(
     for (const { old, words: now } of better) kept = exchanged(kept, old, now);
     lines = linesOf(kept, used === 'columns');
   }
-  return { language: in_, lines, text: textOf(lines), rules: layout.lines, unread: unread > told ? unread : 0 };
+  return { language: in_, lines, text: textOf(lines), rules: layout.lines, frames, unread: unread > told ? unread : 0 };
 }
 
 /** Of what stands out from the paper by so many levels there is less than so much: not one letter. */

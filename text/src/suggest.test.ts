@@ -108,3 +108,21 @@ test('a large heading is one though small lines stand beside it', () => {
   expect(sureParts(doubtful('number'), ['title', 'number'])).toEqual({ title: 'Delivery docket' });
   expect([sureParts(doubtful('title'), ['date', 'title']), sureParts(doubtful('date'), ['date', 'title'])]).toEqual([null, null]);
 });
+
+test('what stands in a box that was drawn round it is offered as the title first, and never taken unasked', () => {
+  const read = [
+    line('Delivery docket No 4471', 20, 24),
+    line('| Plates for Wren _', 210, 10, 0.96),
+    line('of the nineteenth of November', 300),
+    line('and so on', 400),
+  ];
+  const frame = { x: 0, y: 200, width: 400, height: 40 };
+  const found = suggestionsOf(read, 1000, [], [frame]);
+  const titles = found.filter((s) => s.kind === 'title');
+  expect(titles.map((s) => [s.text, s.framed ?? false])).toEqual([['Plates for Wren', true], ['Delivery docket No 4471', false]]); // prettier-ignore
+  expect(titles[0]!.box).toEqual(frame);
+  expect(sureParts(found, ['title'])).toBeNull();
+  expect(sureParts(suggestionsOf(read, 1000), ['title'])).not.toBeNull();
+  // An empty one says nothing.
+  expect(suggestionsOf(read, 1000, [], [{ ...frame, y: 500 }]).every((s) => !s.framed)).toBe(true);
+});

@@ -14,6 +14,8 @@ export interface Suggestion {
   right: number;
   /** Nothing else on the page could as well be it. */
   alone: boolean;
+  /** Somebody drew a box round it: it is meant as the title, and nobody takes it unseen. */
+  framed?: true;
 }
 
 /** A line as it was read; boxes in any unit, the page `height` of them high. */
@@ -88,6 +90,12 @@ export function datesIn(text: string): { date: string; index: number; length: nu
   return found;
 }
 
+const holdsMiddle = (frame: Rect, { x, y, width, height }: Rect) =>
+  x + width / 2 > frame.x &&
+  x + width / 2 < frame.x + frame.width &&
+  y + height / 2 > frame.y &&
+  y + height / 2 < frame.y + frame.height;
+
 /** A heading is so much higher than what most of the page is set in. */
 const headingRatio = 1.35;
 /** Headings stand above this share of the page. */
@@ -115,9 +123,15 @@ const numbered =
 /**
  * What of a first page belongs into its document's name: dates, headings, the number by which it is known; the likeliest of each kind first. Nothing of it is taken without being confirmed.
  *
- * @param height of the page, in the boxes' unit; @param senders how those who sent before are called.
+ * @param height of the page, in the boxes' unit; @param senders how those who sent before are called;
+ * @param frames boxes that somebody drew round a line, in the same unit.
  */
-export function suggestionsOf(read: readonly SuggestLine[], height: number, senders: readonly KnownSender[] = []): Suggestion[] {
+export function suggestionsOf(
+  read: readonly SuggestLine[],
+  height: number,
+  senders: readonly KnownSender[] = [],
+  frames: readonly Rect[] = [],
+): Suggestion[] {
   const lines = read.flatMap(({ words }) => apart(words, widestGap).map((part) => ({ words: part })));
   const texts = lines.map((line) => line.words.map((w) => w.text).join(' '));
   const part = (line: SuggestLine, index: number, length: number): { box: Rect; right: number } => {
@@ -182,6 +196,16 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number, send
       return [];
     return [{ kind: 'title' as const, text, rank: tall >= headingRatio * body ? 10 + tall / body : i === 0 ? 1 : 0, ...its }];
   });
+  const framed = frames
+    .filter(({ y }) => y < upper * height)
+    .flatMap((frame) => {
+      const own = read.flatMap(({ words }) => words.filter(({ box }) => holdsMiddle(frame, box)));
+      // Strokes of the box itself are read as signs.
+      const text = own.map((w) => w.text).join(' ').replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}).!?]+$/gu, ''); // prettier-ignore
+      if (!/\p{L}/u.test(text) || text.length > mostTitle) return [];
+      const right = Math.min(...own.map((w) => w.confidence));
+      return [{ kind: 'title' as const, text, rank: 30, box: frame, right, maybe: true, framed: true as const }];
+    });
   const numbers = lines.flatMap((line, i) => {
     const m = numbered.exec(texts[i]!);
     return m
@@ -217,10 +241,11 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number, send
   /** The likeliest of a kind; `rival` says whether another one may as well be meant as the first. */
   const best = (list: readonly Ranked[], most: number, rival: (first: Ranked, other: Ranked) => boolean) => {
     const all = [...list].sort((a, b) => b.rank - a.rank).filter((s, i, sorted) => sorted.findIndex((o) => o.text === s.text) === i); // prettier-ignore
-    return all.slice(0, most).map(({ kind, text, sign, box, right, maybe }, i): Suggestion => ({
+    return all.slice(0, most).map(({ kind, text, sign, box, right, maybe, framed: drawn }, i): Suggestion => ({
       kind,
       text,
       ...(sign && { sign }),
+      ...(drawn && { framed: drawn }),
       box,
       right,
       alone: i === 0 && !maybe && !all.slice(1).some((other) => rival(all[0]!, other)),
@@ -236,7 +261,7 @@ export function suggestionsOf(read: readonly SuggestLine[], height: number, send
       (first, other) => first.rank < 20 && other.rank > 0.5,
     ),
     ...best(
-      titles.filter((t) => t.rank > 0).map((t) => ({ ...t, maybe: t.rank < 10 })),
+      [...framed, ...titles.filter((t) => t.rank > 0).map((t) => ({ ...t, maybe: t.rank < 10 }))],
       2,
       (first, other) => other.rank > 10 && other.rank - 10 > rivalHeight * (first.rank - 10),
     ),

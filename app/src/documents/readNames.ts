@@ -10,7 +10,9 @@ export function nameFrom(
   pattern: NamePattern,
   scannedAt: string,
 ): { name: string; unsure: boolean; read: boolean; sender: Suggestion | undefined } {
-  const best = (kind: Suggestion['kind']) => found.filter((s) => s.kind === kind).sort((a, b) => b.right - a.right)[0];
+  // What somebody drew a box round is what they mean, however it was read.
+  const rank = ({ framed, right }: Suggestion) => (framed ? 1 : 0) + right;
+  const best = (kind: Suggestion['kind']) => found.filter((s) => s.kind === kind).sort((a, b) => rank(b) - rank(a))[0];
   const asked = (kind: Suggestion['kind']) => (pattern.parts.some((p) => p.kind === kind) ? best(kind) : undefined);
   const sender = asked('sender');
   const parts = [best('date'), best('title'), best('number'), sender];

@@ -76,6 +76,8 @@ export interface ReadText {
   text: string;
   /** Rules of tables and frames: whether along the page, from where to where; ten-thousandths of the page. */
   rules?: [across: 0 | 1, x0: number, y0: number, x1: number, y1: number][];
+  /** Boxes drawn round a line, as words have theirs. */
+  frames?: [x: number, y: number, width: number, height: number][];
   /** Codes, with their boxes as words have them. */
   codes?: { kind: string; text: string; box: [x: number, y: number, width: number, height: number] }[];
   /** Share of what looks like text that could not be read, where that is much. */

@@ -87,6 +87,12 @@ export function readText(page: Page, { language }: { language?: keyof typeof lan
           unread: Math.round(read.unread * 1000) / 1000,
           photo: places,
           rules: read.rules.map(({ along, from, to }) => [along === 'x' ? 1 : 0, ...spot(...from), ...spot(...to)]),
+          ...(read.frames.length && {
+            frames: read.frames.map(({ x, y, width, height }): [number, number, number, number] => [
+              ...spot(x, y),
+              ...spot(width, height),
+            ]),
+          }),
           codes: read.codes.map(({ kind, text: said, box }) => ({
             kind,
             text: said,

@@ -13,4 +13,5 @@ export const suggestionsIn = (text: ReadText | null | undefined, senders: readon
     })),
     whole,
     senders,
+    (text?.frames ?? []).map(([x, y, width, height]) => ({ x, y, width, height })),
   );
