@@ -6,7 +6,7 @@ import { analysePage, findPages, finish, flatten, sidesNear, wholeAsRead, type F
 import { joined, sizeOf, writePdf, writeTiff, zipOf, type PageImage, type TiffPage } from '@libretto/formats';
 import { wordFormats, writeWords } from '@libretto/formats/words/index';
 import type { Block } from '@libretto/model/content';
-import { blocksOf, languages, onPaper, readPage, type PageText } from '@libretto/text';
+import { blocksOf, languages, onPaper, readPage, withTablesJoined, type PageText } from '@libretto/text';
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
@@ -117,7 +117,7 @@ export async function scanCommand(args: string[]): Promise<number> {
     const now = new Date();
     const title = path.parse(out).name;
     if (asWords) {
-      const content = { title, ...(language && { language: languages[language] }), pages: texts };
+      const content = { title, ...(language && { language: languages[language] }), pages: withTablesJoined(texts) };
       if (asWords === 'xlsx' && !texts.flat().some((block) => block.kind === 'table')) {
         console.error(`${out}: not written, there is no table`);
         return 1;

@@ -1,5 +1,6 @@
 export type { Engine } from './engine';
 export { blocksOf } from './blocks';
+export { withTablesJoined } from './continued';
 export { calibrated } from './confidence';
 export { languageOf } from './language';
 export { languageIds, languages, type Language } from './languages';

@@ -18,12 +18,15 @@ const { hardwareConcurrency: cores = 2, deviceMemory } = (
   typeof navigator === 'undefined' ? {} : navigator
 ) as Partial<Navigator> & { deviceMemory?: number };
 
+/** Where there is little memory nobody holds it while another works. */
+const little = deviceMemory !== undefined && deviceMemory <= 2;
+
 /** Photo to page: decoding, finding, flattening, finishing. */
 export const pagePool = new WorkerPool<PageApi>(
   () => new Worker(new URL('./page.worker', window.location.href)),
   workersFor(cores, deviceMemory),
   120_000,
-  { afterMs: 20_000, rest: (api) => api.rest() },
+  { afterMs: little ? 2000 : 20_000, rest: (api) => api.rest() },
 );
 
 /** Pages to files. */
@@ -31,7 +34,7 @@ export const filePool = new WorkerPool<FileApi>(() => new Worker(new URL('./file
 
 /** Text of pages. A reader that hangs is replaced; one that has nothing to read lets its 200 MB go. */
 export const readPool = new WorkerPool<ReadApi>(() => new Worker('/text/read.js', { type: 'module' }), 1, 180_000, {
-  afterMs: 30_000,
+  afterMs: little ? 5000 : 30_000,
   rest: (api) => api.rest(),
 });
 

@@ -6,6 +6,7 @@ import { formatEndings, mediaTypeOf, type WordFormat } from '@libretto/model/lis
 import { plainRows, type TableRows } from '@libretto/model/content';
 import { blocksOf } from '@libretto/text/blocks';
 import { contactOf, isCard } from '@libretto/text/cards';
+import { withTablesJoined } from '@libretto/text/continued';
 import type { ContactPart } from '@libretto/text/contact';
 import { tablesIn, type PagePlaces, type Table } from '@libretto/text/tables';
 
@@ -47,7 +48,7 @@ const api = {
       const contacts = pages.map((page) => contactOn(page, country)).filter((parts) => parts.length > 1);
       return contacts.length ? { bytes: encoded(writeVcard(contacts.map(valuesOf))) } : { bytes: null, missing: 'no-contact' };
     }
-    const content = { title, ...(language && { language }), pages: pages.map((page) => blocksOf(page).blocks) };
+    const content = { title, ...(language && { language }), pages: withTablesJoined(pages.map((page) => blocksOf(page).blocks)) };
     if (format === 'xlsx' && !content.pages.flat().some((block) => block.kind === 'table'))
       return { bytes: null, missing: 'no-table' };
     const ending = formatEndings[format];
