@@ -104,7 +104,7 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
           {say(words ? 'send.stillReadingText' : 'send.stillReading', { done: read, total: pages.length })}
         </Text>
       ) : null}
-      <Action aria-expanded={open} onPress={() => setOpened(!open)} style={{ alignSelf: 'flex-start' }}>
+      <Action onPress={() => setOpened(!open)} style={{ alignSelf: 'flex-start' }}>
         {say(open ? 'send.changed' : 'send.change')}
       </Action>
       {open ? <FileChoices document={document} pages={pages} password={password} onPassword={onPassword} /> : null}
