@@ -20,7 +20,7 @@ export interface ReelMoment {
 
 const comingMs = 650;
 /** A patient hand gives up after this long. */
-const longestMs = 45_000;
+const longestMs = 180_000;
 const beforeMs = 500;
 
 /**
