@@ -9,6 +9,7 @@ import {
 } from '@libretto/core';
 import { focalLength35 } from '@libretto/formats/exif';
 import type { Mark } from '@libretto/model';
+import { copyRows } from './canvasPixels';
 import { letGo } from './letGo';
 
 export interface Limits {
@@ -45,33 +46,12 @@ export async function decode(photoId: string, blob: Blob): Promise<DecodedPhoto>
     context.fillStyle = '#fff';
     context.fillRect(0, 0, width, rows);
     context.drawImage(bitmap, 0, -y);
-    const strip = data.subarray(y * width * 4, (y + rows) * width * 4);
-    if (!(await framed(canvas, rows, strip))) strip.set(context.getImageData(0, 0, width, rows).data);
+    await copyRows(canvas, context, rows, data.subarray(y * width * 4, (y + rows) * width * 4));
   }
   bitmap.close();
   const focal35mm = await focalLength35(new Uint8Array(await blob.slice(0, headBytes).arrayBuffer()));
   held = { photoId, photo: { width, height, channels: 4, data, ...(focal35mm && { focal35mm }) } };
   return held.photo;
-}
-
-let frames = typeof VideoFrame !== 'undefined';
-/**
- * Copies a canvas's first rows, RGBA, by way of a frame, which is let go at once: what `getImageData` gives, and what the canvas keeps for it, lies about until
- * it is collected (a photo of 48 MP: 190 MB). False where the engine has no frames, or converts none.
- */
-async function framed(canvas: OffscreenCanvas, rows: number, into: Uint8ClampedArray): Promise<boolean> {
-  if (!frames) return false;
-  const frame = new VideoFrame(canvas, { timestamp: 0 });
-  try {
-    // `format` is newer than TypeScript's own description (WebCodecs, VideoFrameCopyToOptions).
-    const options = { format: 'RGBX', rect: { x: 0, y: 0, width: canvas.width, height: rows } } as VideoFrameCopyToOptions;
-    await frame.copyTo(into, options);
-    return true;
-  } catch {
-    return (frames = false);
-  } finally {
-    frame.close();
-  }
 }
 
 export const flattenedPhoto = (photo: DecodedPhoto, recipe: Parameters<typeof flatten>[1], options: RenderOptions) =>
