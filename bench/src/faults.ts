@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
 import sharp from 'sharp';
 import { random } from '@libretto/demo/scene/noise';
+import { served } from './served';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4193;
@@ -24,15 +25,7 @@ interface Shown {
   name: string;
 }
 
-async function serve(): Promise<ChildProcess> {
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: data },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => server.stdout.once('data', resolve));
-  return server;
-}
+const serve = () => served(port, data);
 
 /** Chromium as a person has it: with a profile that outlives it, and a process of its own that can be killed. */
 class Machine {

@@ -1,13 +1,8 @@
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Browser } from 'playwright-core';
 import { launch } from './chromium';
 import { median } from './median';
+import { served } from './served';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4196;
 const rounds = 5;
 /** A phone of some years on a slow mobile network: 1.6 Mbit/s, 150 ms, a quarter of this machine's speed. */
@@ -55,12 +50,7 @@ async function visit(browser: Browser, slow: boolean, again: boolean): Promise<V
 
 /** Bytes and time to a usable shelf: first and second visit, and with network and processor slowed. Needs the built app. */
 export async function benchLoad(): Promise<void> {
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-bench-')) },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => server.stdout.once('data', resolve));
+  const server = await served(port);
   const browser = await launch();
   try {
     const usual: (Visit & { secondMs: number })[] = [];

@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -6,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import type { Browser } from 'playwright-core';
 import sharp from 'sharp';
 import { launch } from './chromium';
+import { served } from './served';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const photos = path.join(root, 'demo/photos');
@@ -92,12 +92,7 @@ export async function benchMemory(): Promise<void> {
   }
   const large = path.join(dir, 'large.jpg');
   await sharp(path.join(photos, names[0]!)).rotate().resize(2 * height, 2 * width, { fit: 'fill' }).jpeg({ quality: 88 }).toFile(large); // prettier-ignore
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: dir },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => server.stdout.once('data', resolve));
+  const server = await served(port, dir);
   const said: Record<string, number> = {};
   try {
     for (const [name, files, reads] of [

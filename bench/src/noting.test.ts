@@ -1,4 +1,4 @@
-import { table } from './noting';
+import { measured, table } from './noting';
 
 test('figures of all benches as one table, nested ones in one cell', () => {
   const text = table({
@@ -17,4 +17,9 @@ test('figures of all benches as one table, nested ones in one cell', () => {
     '| `npm run bench -- text`, 2026-11-29 | letters | ours 0.1, clean 0.02 |',
     '|  | read | 9 / 6 / 9 |',
   ]);
+});
+
+test('of how many it was told does not make it another figure; over how many servers does', () => {
+  expect(measured(['--runs', '1000'])).toEqual([]);
+  expect(measured(['--servers', '3', '--runs', '80'])).toEqual(['--servers', '3']);
 });

@@ -42,12 +42,19 @@ export class Noting {
       ? (JSON.parse(readFileSync(file('figures.json'), 'utf8')) as Record<string, Noted>)
       : {};
     const own = this.args.filter((arg) => arg !== '--note' && arg !== name);
-    all[name] = { command: `npm run bench -- ${[name, ...own].join(' ')}`, day: new Date().toISOString().slice(0, 10), figures: JSON.parse(last) as Noted['figures'] }; // prettier-ignore
+    all[[name, ...measured(own)].join(' ')] = { command: `npm run bench -- ${[name, ...own].join(' ')}`, day: new Date().toISOString().slice(0, 10), figures: JSON.parse(last) as Noted['figures'] }; // prettier-ignore
     const sorted = Object.fromEntries(Object.entries(all).sort(([a], [b]) => (a < b ? -1 : 1)));
     writeFileSync(file('figures.json'), `${JSON.stringify(sorted, null, 2)}\n`);
     writeFileSync(file('figures.md'), table(sorted));
   }
 }
+
+/** Of how many it is told, and where they are kept: the same is measured, so that the later figures take the place of the earlier. */
+const howMany = new Set(['--runs', '--changes', '--per-category', '--documents', '--rounds', '--script', '--keep']);
+
+/** What of a bench's arguments decides what it measures. */
+export const measured = (args: readonly string[]): string[] =>
+  args.filter((arg, i) => !howMany.has(arg) && !howMany.has(args[i - 1] ?? ''));
 
 /** @returns Markdown; what the figures mean stands with each bench. */
 export function table(all: Record<string, Noted>): string {

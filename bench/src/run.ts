@@ -1,15 +1,13 @@
-import { spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Page } from 'playwright-core';
 import { filmedPile } from '@libretto/demo/reel/acts';
 import { makeFilm } from '@libretto/demo/reel/film';
 import { launch } from './chromium';
 import { median } from './median';
+import { served } from './served';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = 4189;
 
 interface Watched {
@@ -62,12 +60,7 @@ export async function benchRun(): Promise<void> {
   const film = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-film-')), 'film.mjpeg');
   await makeFilm(filmedPile, film);
   const pages = filmedPile.acts.length;
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-bench-')) },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => server.stdout.once('data', resolve));
+  const server = await served(port);
   const browser = await launch('--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${film}`); // prettier-ignore
   try {
     const context = await browser.newContext({

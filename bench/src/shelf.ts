@@ -1,31 +1,16 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { BrowserContext, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { lookingPage, lookOf, type Document, type Page as PageRecord, type Recipe } from '@libretto/model';
 import { launch } from './chromium';
 import { median } from './median';
+import { served } from './served';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const ports = { full: 4191, empty: 4192 };
 const pagesEach = 4;
 const portion = 500;
 const starts = 5;
 /** What a thumbnail's look begins with: the version of the core that the app names its cache by. */
 const coreVersion = 13;
-
-async function serve(port: number): Promise<ChildProcess> {
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(port), LIBRETTO_DATA: mkdtempSync(path.join(tmpdir(), 'libretto-bench-')) },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => server.stdout.once('data', resolve));
-  return server;
-}
 
 const names = ['Timber docket', 'Hull survey Wren', 'Chandlery receipt', 'Mooring agreement', 'Engine handbook', 'Tide briefing'];
 const recipe: Recipe = { v: 1, outline: { v: 1, quad: [[10, 10], [200, 10], [200, 280], [10, 280]], confidence: 0.97, source: 'found' }, turn: 0, filter: 'grey' }; // prettier-ignore
@@ -125,7 +110,7 @@ const longest = (page: Page, reset = false) =>
 
 /** A year and more of somebody's paper beside an empty shelf: the start, scrolling, the search, deleting one, memory. Needs the built app. */
 export async function benchShelf(count: number): Promise<void> {
-  const servers = await Promise.all(Object.values(ports).map(serve));
+  const servers = await Promise.all(Object.values(ports).map((port) => served(port)));
   const browser = await launch('--js-flags=--expose-gc', '--enable-precise-memory-info');
   try {
     const context = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'block' });

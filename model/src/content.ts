@@ -94,13 +94,15 @@ export function dateIn(text: string): Date | null {
 const totals =
   /^(?:grand\s)?(?:sub)?(?:total|totals|totale|totaal|sum|summe|gesamt|gesamtbetrag|endbetrag|somme|suma|importe total|montant total)\b/i;
 
+/** Whether a row says what those above it come to. */
+export const isTotal = (row: readonly string[]): boolean => row.some((cell) => totals.test(cell.trim()));
+
 /**
  * Columns of figures above a line that says their total: what it says, and what they come to. A line before it that is a total too (a subtotal) is not counted twice.
  */
 export function sumsOf(rows: TableRows, language?: string): { column: number; says: number; sum: number }[] {
   const texts = plainRows(rows);
   const decimal = decimalOf(texts.flat(), language);
-  const isTotal = (row: readonly string[]) => row.some((cell) => totals.test(cell.trim()));
   const at = texts.findIndex(isTotal);
   if (at < 2) return [];
   return texts[at]!.flatMap((cell, column) => {

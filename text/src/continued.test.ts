@@ -31,8 +31,17 @@ test.each<[string, Block[][]]>([
   ['text between', [[table('Part|Price', 'Oak|12.50', 'Bolt|3.20'), long], [table('Rove|0.35')]]],
   ['text at the next page’s head', [[table('Part|Price', 'Oak|12.50', 'Bolt|3.20')], [long, table('Rove|0.35')]]],
   ['a page between', [[table('Part|Price', 'Oak|12.50', 'Bolt|3.20')], [long], [table('Rove|0.35')]]],
+  [
+    'a total, then the next form',
+    [[table('Part|Price', 'Oak|12.50', 'Total|12.50')], [table('Part|Price', 'Bolt|3.20', 'Total|3.20')]],
+  ],
   ['words where numbers were', [[table('Part|Price', 'Oak|12.50', 'Bolt|3.20')], [table('Rove|copper', 'Plank|larch')]]],
 ])('%s: they are two', (_, pages) => expect(tables(pages)).toEqual(pages.map((blocks) => tables([blocks])[0])));
+
+test('a subtotal at the foot of a page ends nothing', () =>
+  expect(tables([[table('Part|Price', 'Oak|12.50', 'Subtotal|12.50')], [table('Part|Price', 'Bolt|3.20')]])[0]).toEqual([
+    ['Part|Price', 'Oak|12.50', 'Subtotal|12.50', 'Bolt|3.20'],
+  ]));
 
 test('nothing is changed in what was given', () => {
   const pages = [[table('a|b', 'x|1', 'y|2')], [table('z|3')]];

@@ -1,10 +1,11 @@
-import { decimalOf, numberIn, plainRows, type Block, type TableRows } from '@libretto/model/content';
+import { decimalOf, isTotal, numberIn, plainRows, type Block, type TableRows } from '@libretto/model/content';
 
 /** Before and after a table that goes on stand a page's head and foot at most: so many short lines. */
 const mostBeside = 2;
 const shortText = 80;
 /** A column is one of numbers when so many of its cells are. */
 const mostly = 0.6;
+const subtotal = /^\s*sub/i;
 
 const isShort = (block: Block) => block.kind !== 'table' && block.kind !== 'list' && block.text.length <= shortText;
 const same = (a: readonly string[], b: readonly string[]) => a.every((text, i) => text.toLowerCase() === b[i]!.toLowerCase());
@@ -22,6 +23,8 @@ function numeric(rows: readonly (readonly string[])[]): boolean[] {
 function goesOn(table: TableRows, next: TableRows): TableRows | null {
   const [a, b] = [plainRows(table), plainRows(next)];
   if (a[0]!.length < 2 || a[0]!.length !== b[0]!.length) return null;
+  // What it comes to ends a table; what it has come to so far does not.
+  if (isTotal(a.at(-1)!) && !a.at(-1)!.some((text) => subtotal.test(text))) return null;
   if (same(a[0]!, b[0]!)) return next.slice(1);
   // With a heading of its own it is another table.
   const kinds = numeric(a.slice(1));

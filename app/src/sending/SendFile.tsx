@@ -84,7 +84,7 @@ export function SendFile({ document, pages, making: { files, done, problem }, pa
           </>
         )}
         {lighter ? (
-          <Text role="status" variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
+          <Text variant="bodySmall" style={{ color: lighter.fits ? t.pencil : t.rust }}>
             {say(lighter.fits ? 'send.under.lost' : 'send.under.cannot', { dpi: lighter.dpi, mb: document.underMb ?? 0 })}
           </Text>
         ) : null}
