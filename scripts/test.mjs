@@ -23,6 +23,10 @@ const tools = {
   'libtiff-tools': '/usr/bin/tiffinfo',
   postgresql: '/usr/lib/postgresql',
   'exim4-daemon-light': '/usr/sbin/exim4',
+  'swift-account': '/usr/bin/swift-account-server',
+  'swift-container': '/usr/bin/swift-container-server',
+  'swift-object': '/usr/bin/swift-object-server',
+  'swift-proxy': '/usr/bin/swift-proxy-server',
   unzip: '/usr/bin/unzip',
 };
 /** A part of this script beside the rest. */

@@ -5,15 +5,20 @@ import { Sha256 } from '../sha256';
 export function watch(outer: AbortSignal, idleMs: number): { signal: AbortSignal; alive: () => void; end: () => void } {
   const controller = new AbortController();
   const stop = () => controller.abort(new DOMException('Nothing moved any more', 'TimeoutError'));
-  let timer = setTimeout(stop, idleMs);
+  let timer: ReturnType<typeof setTimeout> | null = setTimeout(stop, idleMs);
   const signal = AbortSignal.any([outer, controller.signal]);
   return {
     signal,
     alive() {
+      // What still moves after its end is watched no more.
+      if (!timer) return;
       clearTimeout(timer);
       timer = setTimeout(stop, idleMs);
     },
-    end: () => clearTimeout(timer),
+    end() {
+      if (timer) clearTimeout(timer);
+      timer = null;
+    },
   };
 }
 

@@ -82,6 +82,8 @@ export function bucketCarrier(place: BucketConfig, reach: Reach = { privately: t
       throw idle.signal.aborted ? (idle.signal.reason as Error) : error;
     } finally {
       idle.end();
+      // Answered before all of it had gone: the rest stays here.
+      body?.stream.destroy();
     }
   }
 
@@ -99,13 +101,22 @@ export function bucketCarrier(place: BucketConfig, reach: Reach = { privately: t
   const hashThere = (key: string, outer: AbortSignal) => hashOf((signal) => ask('GET', key, { signal }), outer, idleMs);
   const remove = (key: string, signal: AbortSignal) => ask('DELETE', key, { signal }).then(drained);
 
-  async function put(key: string, stream: Readable, bytes: number, sha256: string, signal: AbortSignal): Promise<boolean> {
+  /** Whether the store puts on a condition; some say that they do not, others do not know it and say nothing. */
+  let conditional = true;
+  async function put(key: string, open: () => Readable, bytes: number, sha256: string, signal: AbortSignal): Promise<boolean> {
     try {
-      await drained(await ask('PUT', key, { headers: { 'if-none-match': '*', 'content-type': 'application/octet-stream' }, body: { stream, bytes, sha256 }, signal })); // prettier-ignore
+      const headers = { ...(conditional && { 'if-none-match': '*' }), 'content-type': 'application/octet-stream' };
+      await drained(await ask('PUT', key, { headers, body: { stream: open(), bytes, sha256 }, signal }));
       return true;
     } catch (error) {
+      if (!(error instanceof StatusError)) throw error;
+      // The look before it is all that there is, then.
+      if (conditional && error.status === 501) {
+        conditional = false;
+        return put(key, open, bytes, sha256, signal);
+      }
       // Somebody else has taken the name meanwhile, or is about to.
-      if (error instanceof StatusError && (error.status === 412 || error.code === 'ConditionalRequestConflict')) return false;
+      if (error.status === 412 || error.code === 'ConditionalRequestConflict') return false;
       throw error;
     }
   }
@@ -119,7 +130,7 @@ export function bucketCarrier(place: BucketConfig, reach: Reach = { privately: t
           const name = numberedName(cargo.fileName, n);
           const key = [...folder, name].join('/');
           let there = await look(key, signal);
-          const written = !there && (await put(key, createReadStream(cargo.path), cargo.bytes, cargo.sha256, signal));
+          const written = !there && (await put(key, () => createReadStream(cargo.path), cargo.bytes, cargo.sha256, signal));
           // Taken by somebody meanwhile: perhaps by another attempt of this very delivery.
           if (!written) there ??= await look(key, signal);
           const read = written || there?.size === cargo.bytes ? await hashThere(key, signal) : '';
@@ -151,7 +162,7 @@ export function bucketCarrier(place: BucketConfig, reach: Reach = { privately: t
         await allowed();
         await drained(await ask('GET', '', { query: { 'list-type': '2', 'max-keys': '1' }, signal }));
         done.push('reached');
-        await put(key, Readable.from([text]), text.length, sha256, signal);
+        await put(key, () => Readable.from([text]), text.length, sha256, signal);
         done.push('written');
         if ((await hashThere(key, signal)) !== sha256) throw new CarryError('differs', `What lies in ${place.name} is not what was sent. It was read back and compared.`, true); // prettier-ignore
         done.push('readBack');
