@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { sumOfTrees, type Trees } from '@libretto/core/find/trees';
+import { sumOfTrees, treesOf, type Trees } from '@libretto/core/find/trees';
 
 /** Least sum of second derivatives on either side of a cut; penalty on leaves; share of rows and numbers that a tree sees. */
 const boosting = { trees: 80, depth: 4, rate: 0.12, bins: 32, least: 1, penalty: 3, rows: 0.7, numbers: 0.6 };
@@ -25,13 +25,21 @@ export interface Row {
   /** How much it counts; default 1. */
   weight?: number;
 }
+
+/** Trees with what they are written from. */
+export interface Trained extends Trees {
+  cuts: readonly (readonly number[])[];
+  nodes: Uint8Array;
+}
+
 const numbersOf = (rows: readonly Row[]) => rows[0]!.numbers;
 
 /** Boosted trees (Friedman 2001, with second derivatives as Chen and Guestrin 2016) for the probability of yes. */
-export function train(rows: readonly Row[], more: Partial<typeof boosting> = {}): Trees {
+export function train(rows: readonly Row[], more: Partial<typeof boosting> = {}): Trained {
   const { trees, depth, rate, least, penalty } = { ...boosting, ...more };
   const roll = dice(9);
   const cuts = numbersOf(rows).map((_, k) => cutsOf(rows.map((r) => r.numbers[k]!)));
+  const limits = cuts.map((c) => [...c, Infinity]);
   const bins = rows.map((r) => Uint8Array.from(r.numbers, (v, k) => cuts[k]!.filter((cut) => v > cut).length));
   const share = rows.filter((r) => r.yes).length / rows.length;
   const base = Math.log(share / (1 - share));
@@ -73,20 +81,14 @@ export function train(rows: readonly Row[], more: Partial<typeof boosting> = {})
       build(2 * node + 2, left.length === own.length ? left : own.filter((i) => bins[i]![best.number]! > best.cut));
     };
     build(0, rows.flatMap((_, i) => (roll() < boosting.rows ? i : []))); // prettier-ignore
-    const tree: Trees = {
-      depth,
-      base: 0,
-      cuts: cuts.map((c) => [...c, Infinity]),
-      nodes: nodes.subarray(t * inner * 2, (t + 1) * inner * 2),
-      leaves: leaves.subarray(t * outer, (t + 1) * outer),
-    };
+    const tree = treesOf(depth, 0, limits, nodes.subarray(t * inner * 2, (t + 1) * inner * 2), leaves.subarray(t * outer, (t + 1) * outer)); // prettier-ignore
     for (const [i, { numbers: own }] of rows.entries()) sums[i]! += sumOfTrees(tree, own);
   }
-  return { depth, base, cuts: cuts.map((c) => [...c, Infinity]), nodes, leaves };
+  return { ...treesOf(depth, base, limits, nodes, leaves), cuts: limits, nodes };
 }
 
 /** As `unpackTrees` reads them. */
-function packed({ depth, nodes, leaves }: Trees): string {
+function packed({ depth, nodes, leaves }: Trained): string {
   const [inner, outer] = [2 * (2 ** depth - 1), 2 ** depth];
   const parts = Array.from({ length: leaves.length / outer }, (_, t) => [
     nodes.subarray(t * inner, (t + 1) * inner),
@@ -98,7 +100,7 @@ function packed({ depth, nodes, leaves }: Trees): string {
 export const probability = (trees: Trees, numbers: readonly number[]): number => 1 / (1 + Math.exp(-sumOfTrees(trees, numbers)));
 
 /** Writes them where `unpackTrees` finds them. */
-export function writeTrees(w: Trees, name: string, by: string, order: string): void {
+export function writeTrees(w: Trained, name: string, by: string, order: string): void {
   const list = (v: readonly number[]) =>
     v
       .slice(0, -1)

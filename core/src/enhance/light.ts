@@ -171,7 +171,7 @@ function maskUnder(tints: Plane, { width, height }: Plane): Uint8Array {
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++)
       on.data[i] = tints.data[Math.floor((y + 0.5) * sy) * tints.width + Math.floor((x + 0.5) * sx)];
-  return Uint8Array.from(dilate(on, drawn).data);
+  return new Uint8Array(dilate(on, drawn).data);
 }
 
 /** The light with the paper under what is masked (1, on any grid that is no coarser) taken from around it. */

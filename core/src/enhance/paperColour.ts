@@ -45,16 +45,16 @@ export function groundOf(small: Raster): Ground {
   const n = width * height;
   const luma = gaussian(lumaPlane(small), 0.8);
   const top = closing(luma, wideAsInk(luma)).data;
-  const weights = { width, height, data: Float32Array.from(luma.data, (v, i) => (v >= bare * top[i] ? 1 : inkWeight)) };
+  const weights = { width, height, data: luma.data.map((v, i) => (v >= bare * top[i] ? 1 : inkWeight)) };
   const nearWeights = gaussian(weights, near).data;
   const farWeights = nearWeights.some((v) => v <= leastBare) ? gaussian(weights, far).data : null;
   const [r, g, b] = [0, 1, 2].map((c) => {
     const plane = createPlane(width, height);
     for (let i = 0, p = channels === 1 ? 0 : c; i < n; i++, p += channels) plane.data[i] = data[p] * weights.data[i];
-    const close = gaussian(plane, near).data.map((v, i) => v / nearWeights[i]);
-    if (!farWeights) return close;
-    const wide = gaussian(plane, far).data;
-    for (let i = 0; i < n; i++) if (nearWeights[i] <= leastBare) close[i] = wide[i] / farWeights[i];
+    const close = gaussian(plane, near).data;
+    const wide = farWeights && gaussian(plane, far).data;
+    for (let i = 0; i < n; i++)
+      close[i] = wide && nearWeights[i] <= leastBare ? wide[i] / farWeights[i] : close[i] / nearWeights[i];
     return close;
   });
   const [red, blue, level] = [0, 1, 2].map(() => createPlane(width, height));
@@ -78,12 +78,9 @@ function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
   const inner: number[] = [];
   for (let y = off; y < height - off; y += 2) for (let x = off; x < width - off; x += 2) inner.push(y * width + x);
   if (inner.length < 8) return [0, 0];
-  const [usual] = percentiles(
-    Float32Array.from(inner, (i) => level.data[i]),
-    [0.6],
-  );
+  const [usual] = percentiles(valuesAt(level.data, inner), [0.6]);
   const bright = inner.filter((i) => level.data[i] >= usual);
-  const middleOf = (plane: Plane) => median(Float32Array.from(bright, (i) => plane.data[i])) ?? 0;
+  const middleOf = (plane: Plane) => median(valuesAt(plane.data, bright)) ?? 0;
   let paper: LogColour = [middleOf(red), middleOf(blue)];
   let paperLevel = Math.log(middleOf(level) + floorLevel);
   const sums = new Float64Array(4 * cells * cells);
@@ -113,4 +110,11 @@ function paperIn(red: Plane, blue: Plane, level: Plane): LogColour {
       paperLevel += brighter;
     }
   return paper;
+}
+
+/** What a plane has at some places. */
+export function valuesAt(data: Float32Array, places: readonly number[]): Float32Array {
+  const values = new Float32Array(places.length);
+  for (let k = 0; k < values.length; k++) values[k] = data[places[k]];
+  return values;
 }

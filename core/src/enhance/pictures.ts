@@ -1,5 +1,6 @@
 import { gaussian } from '../raster/blur';
 import type { Box } from '../raster/crop';
+import { lengthOf } from '../raster/lengthOf';
 import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane, type Raster } from '../raster/raster';
 import { median, percentiles } from './levels';
@@ -35,7 +36,7 @@ export function texturedAreas(top: Plane, mask: Uint8Array): void {
   const some = createPlane(w, h);
   for (let i = 0; i < some.data.length; i++) some.data[i] = Number(change.data[i] > by * textured);
   const areas = erode(dilate(some, 3), 7).data;
-  for (const part of connectedComponents(Uint8Array.from(areas), w, h)) {
+  for (const part of connectedComponents(new Uint8Array(areas), w, h)) {
     if (part.length < leastTextured * areas.length || !part.some((i) => change.data[i] > by * surelyTextured)) continue;
     for (const i of part) areas[i] = 2;
   }
@@ -67,7 +68,7 @@ function lesserChange({ width, height, data }: Plane): Plane {
   const [a, b, c] = [xx, yy, xy].map((plane) => gaussian(plane, 3).data);
   const change = createPlane(w, h);
   for (let i = 0; i < a.length; i++)
-    change.data[i] = Math.sqrt(Math.max(0, (a[i] + b[i]) / 2 - Math.hypot((a[i] - b[i]) / 2, c[i])));
+    change.data[i] = Math.sqrt(Math.max(0, (a[i] + b[i]) / 2 - lengthOf((a[i] - b[i]) / 2, c[i])));
   return change;
 }
 
@@ -110,7 +111,7 @@ export function squareUp(small: Raster, smooth: Plane, top: Plane, mask: Uint8Ar
     const paper = [0, 1, 2].map((k) => median(Float32Array.from(round, (i) => look(i)[k])));
     const isOdd = (i: number) => {
       const [level, red, blue] = look(i);
-      return Math.abs(level - paper[0]!) > oddLevel || Math.hypot(red - paper[1]!, blue - paper[2]!) > oddColour;
+      return Math.abs(level - paper[0]!) > oddLevel || lengthOf(red - paper[1]!, blue - paper[2]!) > oddColour;
     };
     const open = new Uint8Array(box.width * box.height);
     for (let y = 0, i = 0; y < box.height; y++)

@@ -1,12 +1,13 @@
-import { sumOfTrees, unpackTrees } from '../find/trees';
+import { sumsOfTrees, unpackTrees } from '../find/trees';
 import { gaussian, boxMean } from '../raster/blur';
 import { GridRows } from '../raster/gridRows';
+import { lengthOf } from '../raster/lengthOf';
 import { connectedComponents } from '../raster/marks';
 import { createPlane, type Plane } from '../raster/raster';
 import { percentiles } from './levels';
 import { dilate } from './morphology';
 import { base, cuts, depth, packed, step } from './printedWeights';
-import { floorLevel, lampLine, type Ground } from './paperColour';
+import { floorLevel, lampLine, valuesAt, type Ground } from './paperColour';
 
 /** What is known of a place by which it is told whether it is bare paper or printed: a field of colour, a picture, a dark block. */
 export const printedNames = [
@@ -40,10 +41,12 @@ export interface Places {
  * @param smooth its luma; `top` without the ink.
  */
 export function placesOf(smooth: Plane, top: Plane, ground: Ground, every = 1): Places {
-  const half = (plane: Plane) => halved(plane);
-  const level = half({ ...top, data: top.data.map((v) => Math.log(v + floorLevel)) });
-  const [red, blue] = [half(ground.red), half(ground.blue)];
-  const ink = half({ ...top, data: top.data.map((v, i) => 1 - smooth.data[i] / Math.max(1, v)) });
+  const [logs, taken] = [0, 1].map(() => createPlane(top.width, top.height));
+  for (let i = 0; i < logs.data.length; i++) {
+    logs.data[i] = Math.log(top.data[i] + floorLevel);
+    taken.data[i] = 1 - smooth.data[i] / Math.max(1, top.data[i]);
+  }
+  const [level, ink, red, blue] = [logs, taken, ground.red, ground.blue].map(halved);
   const { width, height } = level;
   const n = width * height;
   const long = Math.max(width, height);
@@ -51,17 +54,13 @@ export function placesOf(smooth: Plane, top: Plane, ground: Ground, every = 1): 
   const near = gaussian(dilate(level, Math.round(long / 10)), long / 40).data;
   const wide = gaussian(dilate(level, Math.round(long / 4)), long / 16).data;
   const [paperRed, paperBlue] = ground.paper;
-  const along = Float32Array.from(red.data, (r, i) => r * lampLine[0] + blue.data[i] * lampLine[1]);
-  const across = Float32Array.from(red.data, (r, i) => -r * lampLine[1] + blue.data[i] * lampLine[0]);
+  const along = red.data.map((r, i) => r * lampLine[0] + blue.data[i] * lampLine[1]);
+  const across = red.data.map((r, i) => -r * lampLine[1] + blue.data[i] * lampLine[0]);
   const paperAlong = paperRed * lampLine[0] + paperBlue * lampLine[1];
   const paperAcross = -paperRed * lampLine[1] + paperBlue * lampLine[0];
-  const off = Float32Array.from(red.data, (r, i) => Math.hypot(r - paperRed, blue.data[i] - paperBlue));
+  const off = red.data.map((r, i) => lengthOf(r - paperRed, blue.data[i] - paperBlue));
   const ring = borderOf(width, height);
-  const middleOf = (data: Float32Array) =>
-    shares(
-      Float32Array.from(ring, (i) => data[i]),
-      [0.5],
-    )[0];
+  const middleOf = (data: Float32Array) => shares(valuesAt(data, ring), [0.5])[0];
   const [ringLevel, ringAlong, ringAcross] = [level.data, along, across].map(middleOf);
   const [lesser, greater, wideLesser] = changes(level);
   const spreadNear = spread(level, 4);
@@ -83,15 +82,16 @@ export function placesOf(smooth: Plane, top: Plane, ground: Ground, every = 1): 
     for (let x = 0; x < width; x += every) {
       const i = y * width + x;
       const l = level.data[i];
-      for (const v of [
+      numbers.set([
         l - near[i], l - wide[i], l - most, l - middle, l - ringLevel,
-        along[i] - paperAlong, across[i] - paperAcross, off[i], along[i], across[i], Math.hypot(along[i], across[i]), Math.hypot(along[i] - ringAlong, across[i] - ringAcross),
+        along[i] - paperAlong, across[i] - paperAcross, off[i], along[i], across[i], lengthOf(along[i], across[i]), lengthOf(along[i] - ringAlong, across[i] - ringAcross),
         lesser[i], greater[i], wideLesser[i], spreadNear[i], spreadWide[i], colours[i],
         inkNear[i], inkWide[i],
         way[i],
         Math.min(x, y, width - 1 - x, height - 1 - y) / long,
         papery, most - low, calm, texture, inked, paperAlong, paperAcross, strong,
-      ]) numbers[p++] = v; // prettier-ignore
+      ], p); // prettier-ignore
+      p += count;
     }
   return { width: columns, height: rows, numbers };
 }
@@ -132,7 +132,7 @@ function changes({ width, height, data }: Plane): [Float32Array, Float32Array, F
       const [up, down] = [y ? i - width : i, y < height - 1 ? i + width : i];
       let gx = (data[right] - data[left]) / 2;
       let gy = (data[down] - data[up]) / 2;
-      const steep = Math.hypot(gx, gy) / steepest;
+      const steep = lengthOf(gx, gy) / steepest;
       if (steep > 1) {
         gx /= steep;
         gy /= steep;
@@ -143,7 +143,12 @@ function changes({ width, height, data }: Plane): [Float32Array, Float32Array, F
     }
   const both = (sigma: number) => {
     const [a, b, c] = [xx, yy, xy].map((plane) => gaussian(plane, sigma).data);
-    const root = (sign: number) => Float32Array.from(a, (v, i) => Math.sqrt(Math.max(0, (v + b[i]) / 2 + sign * Math.hypot((v - b[i]) / 2, c[i])))); // prettier-ignore
+    const root = (sign: number) => {
+      const out = new Float32Array(a.length);
+      for (let i = 0; i < out.length; i++)
+        out[i] = Math.sqrt(Math.max(0, (a[i] + b[i]) / 2 + sign * lengthOf((a[i] - b[i]) / 2, c[i])));
+      return out;
+    };
     return [root(-1), root(1)] as const;
   };
   const [lesser, greater] = both(3);
@@ -153,8 +158,11 @@ function changes({ width, height, data }: Plane): [Float32Array, Float32Array, F
 /** Standard deviation within a box. */
 function spread(plane: Plane, radius: number): Float32Array {
   const mean = boxMean(plane, radius).data;
-  const squares = boxMean({ ...plane, data: plane.data.map((v) => v * v) }, radius).data;
-  return squares.map((v, i) => Math.sqrt(Math.max(0, v - mean[i] * mean[i])));
+  const squared = createPlane(plane.width, plane.height);
+  for (let i = 0; i < mean.length; i++) squared.data[i] = plane.data[i] * plane.data[i];
+  const out = boxMean(squared, radius).data;
+  for (let i = 0; i < mean.length; i++) out[i] = Math.sqrt(Math.max(0, out[i] - mean[i] * mean[i]));
+  return out;
 }
 
 /** What light changes from a place to its neighbour costs nothing. */
@@ -162,10 +170,10 @@ const freely = [0.012, 0.008];
 
 /** The least sum of sudden changes on any way from what looks like paper, begun with how little that does: a chamfer transform in four passes over the page. */
 function wayFrom({ width, height, data }: Plane, red: Plane, blue: Plane, off: Float32Array, near: Float32Array): Float32Array {
-  const cost = Float32Array.from(off, (v, i) => 2 * v + near[i] - data[i]);
+  const cost = off.map((v, i) => 2 * v + near[i] - data[i]);
   const step = (i: number, j: number) =>
     Math.max(0, Math.abs(data[i] - data[j]) - freely[0]) +
-    2 * Math.max(0, Math.hypot(red.data[i] - red.data[j], blue.data[i] - blue.data[j]) - freely[1]);
+    2 * Math.max(0, lengthOf(red.data[i] - red.data[j], blue.data[i] - blue.data[j]) - freely[1]);
   for (let pass = 0; pass < 2; pass++) {
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
@@ -210,14 +218,15 @@ const grownBy = 3;
 export function printedPlaces(smooth: Plane, top: Plane, ground: Ground): Uint8Array {
   const { width, height, numbers } = placesOf(smooth, top, ground, 2);
   const coarse = createPlane(width, height);
-  for (let i = 0; i < coarse.data.length; i++)
-    coarse.data[i] = 1 / (1 + Math.exp(-sumOfTrees(trees, numbers.subarray(i * count, (i + 1) * count))));
+  const sums = sumsOfTrees(trees, numbers, count);
+  for (let i = 0; i < sums.length; i++) coarse.data[i] = 1 / (1 + Math.exp(-sums[i]));
   const rows = new GridRows(gaussian(coarse, smoothing), smooth.width, smooth.height);
   const mask = createPlane(smooth.width, smooth.height);
   const chances = new Float32Array(mask.data.length);
   for (let y = 0; y < smooth.height; y++) chances.set(rows.row(y), y * smooth.width);
   for (const printed of [1, 0]) {
-    const side = Uint8Array.from(chances, (v) => Number(v > 0.5 === !!printed));
+    const side = new Uint8Array(chances.length);
+    for (let i = 0; i < side.length; i++) side[i] = chances[i] > 0.5 ? printed : 1 - printed;
     for (const part of connectedComponents(side, smooth.width, smooth.height)) {
       const sure = part.some((i) => Math.abs(chances[i] - (1 - printed)) > surely);
       for (const i of part) mask.data[i] = sure ? printed : 1 - printed;
@@ -231,9 +240,9 @@ export function printedPlaces(smooth: Plane, top: Plane, ground: Ground): Uint8A
     other += Number(offPaper(ground, i) > otherPaper);
   }
   if (other > bare / 2) mask.data.fill(1);
-  return Uint8Array.from(dilate(mask, grownBy).data);
+  return new Uint8Array(dilate(mask, grownBy).data);
 }
 
 /** How far a place's ground is off the paper's colour, log ratios. */
 export const offPaper = ({ red, blue, paper }: Ground, i: number): number =>
-  Math.hypot(red.data[i] - paper[0], blue.data[i] - paper[1]);
+  lengthOf(red.data[i] - paper[0], blue.data[i] - paper[1]);

@@ -46,14 +46,18 @@ export function marksOf(mask: Uint8Array, width: number, height: number): Mark[]
 export function partFrom(on: ArrayLike<number>, seen: Uint8Array, width: number, height: number, start: number): number[] {
   const members = [start];
   seen[start] = 1;
+  const take = (q: number) => {
+    if (seen[q] || !on[q]) return;
+    seen[q] = 1;
+    members.push(q);
+  };
   for (let k = 0; k < members.length; k++) {
     const p = members[k];
     const x = p % width;
-    for (const q of [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p, p - width, p + width]) {
-      if (q < 0 || q >= width * height || seen[q] || !on[q]) continue;
-      seen[q] = 1;
-      members.push(q);
-    }
+    if (x > 0) take(p - 1);
+    if (x < width - 1) take(p + 1);
+    if (p >= width) take(p - width);
+    if (p < width * (height - 1)) take(p + width);
   }
   return members;
 }
