@@ -1,4 +1,4 @@
-import { sumOfTrees, unpackTrees } from './trees';
+import { sumOfTrees, sumsOfTrees, unpackTrees } from './trees';
 
 /** Bytes of a tree of depth 2: its nodes, then its leaves as 16 bit integers. */
 const tree = (nodes: number[], leaves: number[]) => [...nodes, ...new Uint8Array(Int16Array.from(leaves).buffer)];
@@ -17,4 +17,8 @@ test('each tree leads to one of its leaves, cut by cut; their leaves and the bas
   expect(sum(0, 0)).toBe(0.5 + 2 + 10);
   expect(sum(1, 1)).toBe(0.5 + 3 + 10);
   expect(sum(1, 2)).toBe(0.5 - 4 + 10);
+  // Row by row, four at a time and what is left over.
+  const rows = [-1, -2, 0, -1, 0, 0, 1, 1, 1, 2, -1, -2, 1, 2];
+  const one = Array.from({ length: 7 }, (_, i) => sumOfTrees(trees, rows.slice(2 * i, 2 * i + 2)));
+  expect([...sumsOfTrees(trees, new Float32Array(rows), 2)]).toEqual(one);
 });
