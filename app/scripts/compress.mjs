@@ -31,12 +31,11 @@ await Promise.all(
   }),
 );
 
-// A first visit to the shelf: the page itself, its scripts, those of the layout and the shelf's route, and the fonts that its words are set in.
+// A first visit to the shelf: the page itself, its scripts, and the fonts that its words are set in.
 const html = readFileSync(`${dist}index.html`, 'utf8');
 const scripts = [...html.matchAll(/<script src="\/([^"]+)"/g)].map((m) => m[1]);
-const routes = files.filter((file) => /web\/(_layout|index|Shelf)-[0-9a-f]+\.js$/.test(file));
 const fonts = readdirSync(`${dist}fonts`).flatMap((file) => (/-more\./.test(file) ? [] : `fonts/${file}`));
-const first = ['index.html', ...scripts, ...routes];
+const first = ['index.html', ...scripts];
 const kb = (of) => first.reduce((sum, file) => sum + (sizes.get(file)?.[of] ?? statSync(dist + file).size), 0) / 1000;
 const fontsKb = fonts.reduce((sum, file) => sum + statSync(dist + file).size, 0) / 1000;
 const total = kb('br') + fontsKb;

@@ -1,5 +1,5 @@
-// Metro puts every module that two lazy parts share into one file, which a first visit fetches. What neither the start nor the shelf's route needs of it goes into a file of its own here, which bundle/later.js fetches with the
-// first lazy part that is neither.
+// Metro puts every module that two lazy parts share into one file, which a first visit fetches. What the start does not need of it goes into a file of its own here, which bundle/later.js fetches with
+// the first lazy part that needs it.
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
@@ -14,7 +14,6 @@ const one = (start) => {
 };
 const common = one('__common-');
 const entry = one('entry-');
-const first = names.filter((name) => /^(_layout|index)-/.test(name));
 
 /** The modules of a file: `__d(factory, id, dependencies)`, one after the other; the dependencies are a list, or by their places with the files of those that come later. */
 function modulesOf(name) {
@@ -34,10 +33,10 @@ function modulesOf(name) {
 }
 
 const { before, modules } = modulesOf(common);
-const rest = [entry, ...first].flatMap((name) => modulesOf(name).modules);
+const rest = modulesOf(entry).modules;
 const known = new Map([...modules, ...rest].map((m) => [m.id, m]));
 const needed = new Set();
-const open = [...rest.flatMap((m) => m.runs), ...first.flatMap((name) => modulesOf(name).modules.map((m) => m.id))];
+const open = rest.flatMap((m) => m.runs);
 for (let id; (id = open.pop()) !== undefined;) {
   if (needed.has(id)) continue;
   needed.add(id);
@@ -72,13 +71,14 @@ function isByItself(name) {
 }
 const at = (name) => `/_expo/static/js/web/${name}`;
 const parts = names.filter((name) => name !== common && name !== entry && readFileSync(web + name, 'utf8').includes('__d('));
-const without = parts.filter((name) => first.includes(name) || isByItself(name));
+const without = parts.filter(isByItself);
 const html = readFileSync(page, 'utf8').replaceAll(common, start);
 const content = JSON.stringify({ file: at(rests), without: without.map(at) });
-// What the first screen asks for once its code runs is fetched beside it.
-const ahead = first.map((name) => `<link rel="preload" as="script" href="${at(name)}"/>`).join('');
-writeFileSync(`${page}.new`, html.replace('</head>', `${ahead}<meta name="later" content='${content}'/></head>`));
+writeFileSync(`${page}.new`, html.replace('</head>', `<meta name="later" content='${content}'/></head>`));
 renameSync(`${page}.new`, page);
 console.log(
   `${later.length} of ${modules.length} shared modules come later; ${without.length} of ${parts.length} parts do without them`,
 );
+// All of what a first visit fetches is run at once: compiled beside the main thread while it comes, rather than function by function as each is called
+// (V8's explicit compile hints, Chromium 136 and later; to the others it is a remark).
+for (const name of [start, entry]) writeFileSync(web + name, `//# allFunctionsCalledOnLoad\n${readFileSync(web + name, 'utf8')}`);

@@ -47,8 +47,10 @@ export function ErrorBoundary({ error, retry }: ErrorBoundaryProps) {
   );
 }
 
+// What is stored is fetched while the first screen is drawn.
+begin();
+
 export default function Layout() {
-  useEffect(begin, []);
   return (
     <Themed>
       <Opened />

@@ -1,6 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { BringIn } from '../capture/BringIn';
-import { Capture } from '../capture/Capture';
+import { BringIn, Capture } from '../capture/lazy';
 
 export default function CaptureRoute() {
   const { into, from, camera, again, before } = useLocalSearchParams<Partial<Record<'into' | 'from' | 'camera' | 'again' | 'before', string>>>(); // prettier-ignore

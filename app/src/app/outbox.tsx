@@ -1,4 +1,4 @@
-import { Outbox } from '../sending/Outbox';
+import { Outbox } from '../sending/lazy';
 
 export default function OutboxRoute() {
   return <Outbox />;

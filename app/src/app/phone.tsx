@@ -1,4 +1,4 @@
-import { Phone } from '../settings/Phone';
+import { Phone } from '../settings/lazy';
 
 export default function PhoneRoute() {
   return <Phone />;

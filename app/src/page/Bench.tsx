@@ -16,19 +16,21 @@ import { useKeys } from '../ui/useKeys';
 import { useTitle } from '../ui/useTitle';
 import { problemInWords } from '../ui/words/format';
 import { useSay } from '../ui/words/words';
-import { Drawers, type Drawer } from './Drawers';
+import { Drawers, drawers, type Drawer } from './Drawers';
 
 export interface BenchProps {
   documentId: string;
   pageId: string;
-  drawer: Drawer;
+  /** Its name; the first one where there is none of it. */
+  drawer: string | null;
   /** What is looked for in its text. */
   find?: string;
   back: boolean;
 }
 
 /** One page on the bench: large, with its drawers. */
-export function Bench({ documentId, pageId, drawer, find = '', back }: BenchProps) {
+export function Bench({ documentId, pageId, drawer: named, find = '', back }: BenchProps) {
+  const drawer = drawers.find((d) => d === named) ?? 'edges';
   const t = useTokens();
   const say = useSay();
   const router = useRouter();

@@ -89,13 +89,20 @@ export function mend({ photo, page, document }: Everything, photos: readonly Pho
 
 const portion = 1000;
 
+export interface Rebuilt {
+  aside: SetAside[];
+  /** There was nothing to make it from: a first start. */
+  fromNothing: boolean;
+}
+
 /**
  * Makes anew all that follows from the records (summaries, outbox, bin), and mends what is missing among them: after an update of the layout, or when
  * a record had to be set aside. Reads every record, in portions.
  */
-export function rebuild(nameOfLost: string): Promise<SetAside[]> {
+export function rebuild(nameOfLost: string): Promise<Rebuilt> {
   return locked(shared.records, async () => {
-    const keys = (await allKeys()).filter((k): k is Key => ['photo', 'page', 'document', 'delivery'].includes(kindOf(k)));
+    const there = new Set(await allKeys());
+    const keys = [...there].filter((k): k is Key => ['photo', 'page', 'document', 'delivery'].includes(kindOf(k)));
     const all: Everything = { photo: new Map(), page: new Map(), document: new Map(), delivery: new Map() };
     const newer = new Set<Key>();
     const aside: SetAside[] = [];
@@ -119,7 +126,9 @@ export function rebuild(nameOfLost: string): Promise<SetAside[]> {
     const summaries = everySummary(all, newer);
     const filled: Drawer[] = Array.from({ length: drawers }, () => ({}));
     for (const summary of summaries) filled[Number(named.drawerOf(summary.id).split(':')[1])]![summary.id] = summary;
-    filled.forEach((drawer, n) => (entries[named.drawer(n)] = JSON.stringify(drawer)));
+    filled.forEach((drawer, n) => {
+      if (there.has(named.drawer(n)) || Object.keys(drawer).length) entries[named.drawer(n)] = JSON.stringify(drawer);
+    });
     const posted: Posted[] = [...all.delivery.values()]
       .sort((a, b) => b.createdAt.localeCompare(a.createdAt))
       .map(({ id, state }) => ({ id, open: isOpenDelivery({ state }) }));
@@ -133,7 +142,7 @@ export function rebuild(nameOfLost: string): Promise<SetAside[]> {
     for (let i = 0; i < list.length; i += portion) await writeTexts(Object.fromEntries(list.slice(i, i + portion)));
     await setAside(aside);
     await writeTexts({ [named.layout]: said! });
-    return aside;
+    return { aside, fromNothing: !there.size && !photos.length };
   });
 }
 

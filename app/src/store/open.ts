@@ -30,11 +30,12 @@ export function openLibrary(): Thunk<Promise<boolean>> {
     try {
       await openTab(extra.tab);
       await finishJournal(extra.tab);
-      const lost = layoutOf((await readTexts([named.layout]))[named.layout]) === layout ? [] : await rebuild(nameOfLost);
-      const { aside = [], ...shelf } = await readShelf();
+      const laidOut = layoutOf((await readTexts([named.layout]))[named.layout]) === layout;
+      const rebuilt = laidOut ? null : await rebuild(nameOfLost);
+      const { aside = [], ...shelf } = await readShelf(rebuilt?.fromNothing ? {} : await readTexts(shelfKeys));
       // Before anything is written over what cannot be read.
       await setAside(aside);
-      dispatch(opened({ ...shelf, aside: [...lost, ...aside] }));
+      dispatch(opened({ ...shelf, aside: [...(rebuilt?.aside ?? []), ...aside] }));
       dispatch(started('ready'));
     } catch (error) {
       const code = isFull(error) ? 'full' : /denied|insecure|not allowed|disabled/i.test(String(error)) ? 'blocked' : 'fault';
@@ -60,15 +61,15 @@ async function finishJournal(tab: string): Promise<void> {
   }
 }
 
-async function readShelf(): Promise<Partial<Library>> {
-  const keys = [
-    ...Array.from({ length: drawers }, (_, n) => named.drawer(n)),
-    ...Array.from({ length: steps }, (_, n) => named.step(n)),
-    named.outbox,
-    settingsKey,
-    shelfKey,
-  ];
-  const texts = await readTexts(keys);
+const shelfKeys = [
+  ...Array.from({ length: drawers }, (_, n) => named.drawer(n)),
+  ...Array.from({ length: steps }, (_, n) => named.step(n)),
+  named.outbox,
+  settingsKey,
+  shelfKey,
+];
+
+async function readShelf(texts: Record<string, string | null>): Promise<Partial<Library>> {
   const summary: Record<string, Summary> = {};
   for (let n = 0; n < drawers; n++) Object.assign(summary, parsed<Drawer>(texts[named.drawer(n)], {}));
   const taken = Array.from({ length: steps }, (_, n) => parsed<Kept | null>(texts[named.step(n)], null))
@@ -175,7 +176,7 @@ function readDocument(id: string): Thunk<Promise<void>> {
       if (aside.length) {
         await setAside(aside);
         await rebuild(nameOfLost);
-        const { aside: _known, ...shelf } = await readShelf();
+        const { aside: _known, ...shelf } = await readShelf(await readTexts(shelfKeys));
         dispatch(opened(shelf));
       }
     } catch (error) {
