@@ -230,22 +230,28 @@ const noisySaturation = 0.8;
 /** How far the threshold moves at the ends of "weight of the strokes", share of the paper. */
 const strokesReach = 0.13;
 
+/** 1 where a photo has hardly any noise, 0 where it has plenty: there what is a little darker than paper is noise, here it is a thin stroke that a phone has smeared. */
+const calmness = (photo: number) => Math.max(0, Math.min(1, (5 - photo) / 3.5));
+const between = (noisy: number, calm: number, calmness: number) => noisy + (calm - noisy) * calmness;
+/** On a calm page the highest threshold lies so much lower, share of the paper, since grey follows it for longer. */
+const calmLower = 0.04;
+
 function thresholdOf(even: Raster, light: Light, { photo, left, usual }: Noise, dpi: number, { mostThreshold }: Look): Plane {
   const over = noiseOver(light, { photo, left, usual });
-  const highest = paperLevel * mostThreshold;
+  const highest = paperLevel * between(mostThreshold, mostThreshold - calmLower, calmness(photo));
   const most = {
     ...over,
     data: over.data.map((v) => Math.max(paperLevel * leastMost, highest - noiseWidths * Math.max(0, v - 1))),
   };
   // In the dark the print is pale, and its strokes break where the threshold falls with the deviation.
-  const k = 0.25 - 0.13 * Math.max(0, Math.min(1, (photo - 1.5) / 3.5));
+  const k = between(0.12, 0.2, calmness(photo));
   return localThreshold(even, { dpi, k, least: leastThreshold * paperLevel, most });
 }
 
 function toneOf(light: Light, noise: Noise, threshold: Plane, { saturation, printed }: Look, strokes = 0): PageTone {
   return {
     threshold: strokes ? { ...threshold, data: threshold.data.map((v) => v + strokes * strokesReach * paperLevel) } : threshold,
-    clear: 0.1 * paperLevel,
+    clear: between(0.1, 0.15, calmness(noise.photo)) * paperLevel,
     noise: noiseOver(light, noise),
     usualNoise: noise.left,
     saturation: printed && isNoisy(noise.photo) ? noisySaturation : saturation,

@@ -72,7 +72,7 @@ describe('a rule that is as dark as the threshold', () => {
   });
 
   test('is whole on the finished page of a photograph that holds little of it', () => {
-    const sheet = page(1, (x, y) => (x >= 60 && x < 640 && y === 300 ? 172 + 14 * ((x >> 1) % 2) : paperLevel));
+    const sheet = page(1, (x, y) => (x >= 60 && x < 640 && y === 300 ? 184 + 14 * ((x >> 1) % 2) : paperLevel));
     const along = (options: object) => {
       const { data } = enhance(sheet, 'grey', { dpi, ...options });
       let grey = 0;

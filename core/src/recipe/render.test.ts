@@ -138,7 +138,7 @@ describe('a window of a page', () => {
   });
 
   test('has the whole page’s rules', () => {
-    const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [188, 188, 188] : null), { noise: 14 });
+    const sheet = printedSheet(600, 840, (x, y) => (y % 60 === 30 && x > 140 && x < 560 ? [198, 198, 198] : null), { noise: 14 });
     const flat = flatPage({ image: sheet, widthMm: 100, heightMm: 140, sizeName: null, dpi: 152.4, photoDpi: 80 });
     const { window: windowOf, page } = made(flat);
     const window = windowOf(box, 'grey');
