@@ -3,6 +3,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { slicesOf } from './slices.mjs';
 
 const web = fileURLToPath(new URL('../dist/_expo/static/js/web/', import.meta.url));
 const page = fileURLToPath(new URL('../dist/index.html', import.meta.url));
@@ -27,7 +28,13 @@ function modulesOf(name) {
     const listed = JSON.parse(end[2]);
     const { paths = {}, ...by } = Array.isArray(listed) ? { ...listed } : listed;
     const needs = Object.values(by).filter((id) => id !== null && !(id in paths));
-    return { id: Number(end[1]), code, needs, runs: [...code.matchAll(/\n__r\((\d+)\);/g)].map((m) => Number(m[1])) };
+    return {
+      id: Number(end[1]),
+      code,
+      list: listed,
+      needs,
+      runs: [...code.matchAll(/\n__r\((\d+)\);/g)].map((m) => Number(m[1])),
+    };
   });
   return { before: text.slice(0, starts[0]), modules };
 }
@@ -79,6 +86,21 @@ renameSync(`${page}.new`, page);
 console.log(
   `${later.length} of ${modules.length} shared modules come later; ${without.length} of ${parts.length} parts do without them`,
 );
+// The start in slices: some milliseconds of modules, then whatever a finger wants. The router asks for the frame and the shelf while it draws.
+const roots = rest.flatMap((m) => m.runs);
+const routes = rest.find((m) => m.code.includes('"./_layout.tsx":{'));
+const atStart = [...routes.code.matchAll(/"\.\/(?:_layout|index)\.tsx":\{[^{}]*?\bd\[(\d+)\]/g)].map(
+  ([, place]) => routes.list[place],
+);
+if (atStart.length !== 2) throw new Error('the frame and the shelf are not among the routes');
+const ids = slicesOf(known, [...roots, ...atStart], 2000).filter((id) => !roots.includes(id));
+const run = (ids) => ids.map((id) => `__r(${id});`).join('\n');
+const inSlices = `((ids,pause)=>{const go=()=>{const end=performance.now()+8;while(ids.length){__r(ids.shift());if(performance.now()>end)return pause.port2.postMessage(0)}pause.port1.close();${run(roots).replaceAll('\n', '')}};pause.port1.onmessage=go;go()})(${JSON.stringify(ids)},new MessageChannel);`;
+const whole = readFileSync(web + entry, 'utf8');
+if (!whole.trimEnd().endsWith(run(roots))) throw new Error('the entry does not end with what it runs');
+const sliced = whole.trimEnd().slice(0, -run(roots).length) + inSlices;
 // All of what a first visit fetches is run at once: compiled beside the main thread while it comes, rather than function by function as each is called
 // (V8's explicit compile hints, Chromium 136 and later; to the others it is a remark).
-for (const name of [start, entry]) writeFileSync(web + name, `//# allFunctionsCalledOnLoad\n${readFileSync(web + name, 'utf8')}`);
+const hinted = (text) => `//# allFunctionsCalledOnLoad\n${text}`;
+writeFileSync(web + start, hinted(readFileSync(web + start, 'utf8')));
+writeFileSync(web + entry, hinted(sliced));

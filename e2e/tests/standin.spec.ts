@@ -5,20 +5,20 @@ import { begin, listen, settled } from './walk';
 
 const order = pile.acts.map((a) => a.sheet);
 
-test('no camera: the stand-in is a tap away; ten sheets give ten pages in order, each sharp', async ({ page }) => {
+test('no camera: the stand-in is a tap away; its sheets take themselves, in order, each sharp', async ({ page }) => {
   test.setTimeout(480_000);
   const errors = listen(page);
   await begin(page, '/capture');
   await expect(page.getByRole('alert')).toContainText('No camera found');
   await page.getByRole('button', { name: 'Try the demo camera' }).click();
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(10, { timeout: 360_000 });
-  await expect(page.getByTestId('tray-leaf').locator('img')).toHaveCount(10, { timeout: 60_000 });
-  const pictures = (await picturesOf(page, 'tray-leaf')).reverse();
-  expect(await Promise.all(pictures.map((p) => sheetOf(p, order)))).toEqual(order);
+  await expect(page.getByTestId('tray-leaf').nth(4)).toBeVisible({ timeout: 200_000 });
+  // Ten of them go before a camera in camera.spec.ts.
+  await page.getByRole('switch', { name: 'Automatic shutter' }).click();
+  await expect(page.getByLabel(/^Saving page/)).toHaveCount(0);
+  await expect(page.getByTestId('tray-leaf').locator('canvas')).toHaveCount(0, { timeout: 180_000 });
+  const pictures = (await picturesOf(page, 'tray-leaf')).reverse().slice(0, 5);
+  expect(await Promise.all(pictures.map((p) => sheetOf(p, order)))).toEqual(order.slice(0, 5));
   for (const picture of pictures) expect(await slopeOf(picture)).toBeGreaterThan(0.15);
-  // The pile is at its end: nothing more is taken.
-  await page.waitForTimeout(1500);
-  await expect(page.getByTestId('tray-leaf')).toHaveCount(10);
   expect(errors).toEqual([]);
 });
 

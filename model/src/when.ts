@@ -63,15 +63,25 @@ export function readWhen(words: string, now: Date, locale = 'en'): When | null {
 
 /** Names of one letter or two would be found everywhere. */
 const leastLetters = 3;
-const names = (locale: string, options: Intl.DateTimeFormatOptions, at: (i: number) => Date, count: number) =>
-  Array.from({ length: count }, (_, i) => [new Intl.DateTimeFormat(locale, options).format(at(i)).toLowerCase().replace('.', ''), i] as const).filter(([name]) => name.length >= leastLetters); // prettier-ignore
-
-function monthNames(locale: string) {
+const names = (locale: string, options: Intl.DateTimeFormatOptions, at: (i: number) => Date, count: number) => {
+  const format = new Intl.DateTimeFormat(locale, options);
+  return Array.from({ length: count }, (_, i) => [format.format(at(i)).toLowerCase().replace('.', ''), i] as const).filter(([name]) => name.length >= leastLetters); // prettier-ignore
+};
+/** They are asked for at every letter of a search, and take some milliseconds to make. */
+function onceEach<T>(make: (locale: string) => T): (locale: string) => T {
+  const made = new Map<string, T>();
+  return (locale) => {
+    const known = made.get(locale) ?? make(locale);
+    made.set(locale, known);
+    return known;
+  };
+}
+const monthNames = onceEach((locale) => {
   const at = (i: number) => new Date(2026, i, 1);
   return [...names(locale, { month: 'long' }, at, 12), ...names(locale, { month: 'short' }, at, 12)].map(([name, month]) => ({ name, month })); // prettier-ignore
-}
-function dayNames(locale: string) {
+});
+const dayNames = onceEach((locale) => {
   // 1 November 2026 was a Sunday.
   const at = (i: number) => new Date(2026, 10, 1 + i);
   return names(locale, { weekday: 'long' }, at, 7).map(([name, weekday]) => ({ name, weekday }));
-}
+});

@@ -1,5 +1,5 @@
 import type { ErrorBoundaryProps } from 'expo-router';
-import { useEffect, type ReactNode } from 'react';
+import { useDeferredValue, useEffect, type ReactNode } from 'react';
 import { useColorScheme, View } from 'react-native';
 import { PaperProvider } from 'react-native-paper';
 import { Provider } from 'react-redux';
@@ -60,7 +60,8 @@ export default function Layout() {
 
 function Opened() {
   const say = useSay();
-  const start = useApp((s) => s.session.start);
+  // The shelf is drawn in pieces between which a finger is heard.
+  const start = useDeferredValue(useApp((s) => s.session.start));
   const worded = useMoreWords();
   // The first screen has its words in English.
   if (language !== 'en' && !worded) return <Spinner style={{ flex: 1, justifyContent: 'center' }} />;

@@ -90,12 +90,13 @@ function foundBy(summary: Summary): string {
   return text;
 }
 
-const collator = new Intl.Collator(locale, { numeric: true, sensitivity: 'base' });
+let collator: Intl.Collator | undefined;
+const byName = (a: string, b: string) => (collator ??= new Intl.Collator(locale, { numeric: true, sensitivity: 'base' })).compare(a, b); // prettier-ignore
 const orders: Record<ShelfOrder, ((a: Summary, b: Summary) => number) | null> = {
   newest: null,
   oldest: (a, b) => -byAge(a, b),
   changed: (a, b) => later(a.changedAt, b.changedAt),
-  name: (a, b) => collator.compare(a.name, b.name),
+  name: (a, b) => byName(a.name, b.name),
   pages: (a, b) => b.pages - a.pages,
 };
 

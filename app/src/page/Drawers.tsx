@@ -30,6 +30,7 @@ import { TextDrawer } from './TextDrawer';
 import { TextStage } from './TextStage';
 import { useDetails } from './useDetails';
 import { useMarks } from './useMarks';
+import { useOutlineDraft } from './useOutlineDraft';
 
 export const drawers = ['edges', 'finish', 'marks', 'text'] as const;
 export type Drawer = (typeof drawers)[number];
@@ -62,7 +63,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
   const window = useWindowDimensions();
   const url = usePhotoUrl(page.photoId);
   const outline = page.recipe!.outline;
-  const [draft, setDraft] = useState<{ from: Outline; next: Outline } | null>(null);
+  const [shown, draw, send] = useOutlineDraft(outline);
   const [picking, setPicking] = useState(false);
   const [painting, setPainting] = useState<Touch['kind'] | null>(null);
   const [toBend, setToBend] = useState(false);
@@ -87,8 +88,6 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
   useEffect(() => {
     latest.current = outline;
   });
-  const shown = draft && draft.from === outline ? draft.next : outline;
-  const draw = (next: Outline) => setDraft({ from: outline, next });
   const bending = toBend || isCurved(shown);
   const siblings = pages.filter((p) => p.photoId === page.photoId && p.recipe);
   const pick = async (at: readonly [number, number]) => {
@@ -106,6 +105,7 @@ export function Drawers({ find, page, photo, document, pages, drawer, onRemedy, 
       const polygon = quad && polygonFor(its, quad);
       return quad ? [{ page: other, outline: { ...its, quad, ...(polygon && { polygon }), source: 'hand' as const } }] : [];
     });
+    send(next);
     void dispatch(setOutline(page, next, also));
     void dispatch(inspectAgain({ ...page, recipe: { ...page.recipe!, outline: next } }));
   };

@@ -28,6 +28,8 @@ test.each([
   ['an arch', arch, 0.05],
   ['lines that rise towards the gutter', (u: number) => -0.04 * u ** 3, 0.015],
   ['more at the foot than at the head', (u: number, v: number) => arch(u) * (0.4 + 0.8 * v), 0.045],
+  ['at the head only', (u: number, v: number) => 1.6 * arch(u) * (1 - v), 0.05],
+  ['one way at the head, the other at the foot', (u: number, v: number) => 1.8 * arch(u) * (1 - 1.6 * v), 0.05],
 ])('%s is followed to a fifth of a line', (_, by, most) => {
   const bend = textBend(bentBy(sheet, by))!;
   expect(bend.gain).toBeGreaterThan(1.3);
@@ -51,6 +53,15 @@ test('without print there is nothing to tell by', () => {
   const empty = createRaster(300, 400, 1);
   empty.data.fill(236);
   expect(textBend(empty)).toBeNull();
+});
+
+test('above and below the print bends go on as they change within it', () => {
+  const by = (u: number, v: number) => 1.5 * arch(u) * (1 - 1.2 * v);
+  const upperHalf = bentBy(sheet, by);
+  upperHalf.data.fill(250, Math.round(upperHalf.data.length * 0.55));
+  const bend = textBend(upperHalf)!;
+  const off = [0.2, 0.35, 0.5, 0.65, 0.8].map((u) => bend.at(u, 0.95) - by(u, 0.95));
+  expect(Math.max(...off) - Math.min(...off)).toBeLessThan(0.012);
 });
 
 describe('a page that is photographed closer than its edges', () => {

@@ -16,6 +16,8 @@ const mostBend = 0.06;
 const bendStep = 0.0035;
 const mostSlope = 0.09;
 const slopeStep = 0.006;
+/** How much more of the bend a page's foot has than its middle, as the first look tries it; less or turned round where negative. */
+const bendChanges = [-1, -0.5, 0.5, 1];
 /** One point of the ink in so many is enough for the first look. */
 const sparse = 6;
 /** The first look is at rows of so many px: the finer they are, the closer one has to be to see them stand out. */
@@ -38,20 +40,29 @@ export function textBend(page: Raster): LineBend | null {
   const [quick, careful] = [bendScore(ink, sparse, coarseRow), bendScore(ink, 2, 1)];
   const slopes = range(mostSlope, slopeStep).map((slope) => (slope * width) / 2);
   const bends = range(mostBend, bendStep).map((bend) => bend * width);
-  const straight = climb(careful, best(quick, slopes.map((slope) => [slope, 0, 0, 0, 0, 0])), [0, 3], fineSteps); // prettier-ignore
-  const starts = [
-    best(quick, bends.flatMap((bend) => slopes.map((slope) => [slope, bend, 0, 0, 0, 0]))), // prettier-ignore
-    straight,
-  ];
   const all = [0, 1, 2, 3, 4, 5];
-  const bent = best(careful, starts.map((start) => climb(careful, climb(quick, start, all, coarseSteps), all, fineSteps))); // prettier-ignore
+  const straight = climb(careful, best(quick, slopes.map((slope) => [slope, 0, 0, 0, 0, 0])), [0, 3], fineSteps); // prettier-ignore
+  const bentBy = (changes: readonly number[], leans: readonly number[]) =>
+    best(quick, changes.flatMap((change) => bends.flatMap((bend) => leans.map((lean) => [lean, bend, 0, 0, change * bend, 0])))); // prettier-ignore
+  const even = bentBy([0], slopes);
+  const near = slopes.filter((slope) => Math.abs(slope - even[0]) < 3.5 * (slopes[1] - slopes[0]));
+  // A sheet that is bent at its head only has a peak of its own, which no climb reaches from one that is bent alike all the way down.
+  const starts = [even, ...bendChanges.map((change) => bentBy([change], near))].map((start) =>
+    climb(quick, start, all, coarseSteps),
+  );
+  const bent = best(careful, [best(quick, starts), climb(quick, straight, all, coarseSteps)].map((start) => climb(careful, start, all, fineSteps))); // prettier-ignore
   const [a, b, c, d, e, f] = bent;
-  // Beyond the print nothing tells of bends.
+  // Beside the print nothing tells of bends. Above and below it they go on as they change within it, as those of a sheet that is bent one way do, up to what they are at most within it.
   const [left, right] = extent(ink.xs, width);
   const [upper, lower] = extent(ink.ys, height);
-  const bendAt = (t: number, s: number) => {
-    const [x, y] = [Math.max(left, Math.min(right, t)), Math.max(upper, Math.min(lower, s))];
-    return (b + e * y) * parabola(x) + (c + f * y) * cubic(x);
+  const along = (middle: number, change: number) => {
+    const most = Math.max(Math.abs(middle + change * upper), Math.abs(middle + change * lower));
+    return (y: number) => Math.max(-most, Math.min(most, middle + change * y));
+  };
+  const [slope, bow, twist] = [along(a, d), along(b, e), along(c, f)];
+  const bendAt = (t: number, y: number) => {
+    const x = Math.max(left, Math.min(right, t));
+    return bow(y) * parabola(x) + twist(y) * cubic(x);
   };
   let most = 0;
   for (const y of [upper, (upper + lower) / 2, lower])
@@ -60,7 +71,7 @@ export function textBend(page: Raster): LineBend | null {
       most = Math.max(most, Math.abs(bendAt(left + (right - left) * share, y) - chord));
     }
   return {
-    at: (u, v) => ((a + d * Math.max(upper, Math.min(lower, 2 * v - 1))) * (2 * u - 1) + bendAt(2 * u - 1, 2 * v - 1)) / height,
+    at: (u, v) => (slope(2 * v - 1) * (2 * u - 1) + bendAt(2 * u - 1, 2 * v - 1)) / height,
     most: most / height,
     gain: careful(bent) / careful(straight),
   };

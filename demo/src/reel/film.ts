@@ -18,7 +18,7 @@ const flat = path.join(import.meta.dirname, '../../flat');
 const holdMs = 3000;
 const longestHoldMs = 12_000;
 /** What a frame takes to be rendered on a quiet machine of two cores, ms. */
-const quietFrameMs = 140;
+const quietFrameMs = 75;
 /** So much of a lying sheet is rendered; the rest of its time goes to and fro over that. */
 const lyingFrames = 12;
 

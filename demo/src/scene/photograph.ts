@@ -31,69 +31,90 @@ export function photograph(scene: Scene, width: number, height: number): { photo
   const light = lightGrid(scene.light, camera, width, height);
   const grain = grainOf(scene.seed);
   const next = random(scene.seed);
-  const [ex, ey, ez] = camera.eye;
-  const [r0, c0] = [new Float64Array(3), new Float64Array(3)];
-  camera.ray(0, 0, r0);
-  camera.ray(1, 0, c0);
-  const [ux, uy, uz] = [c0[0]! - r0[0]!, c0[1]! - r0[1]!, c0[2]! - r0[2]!];
-  const [lr, lg, lb] = scene.light.colour;
-  const out = photo.data;
-  const hit = { r: 0, g: 0, b: 0, shade: 1, z: 0, slope: 0, x: 0, y: 0 };
+  const row = new Row(width);
+  // Shot noise grows with the light.
+  const gain = Float64Array.from(encoded, (v) => scene.noise * (0.55 + v / 280));
   for (let y = 0; y < height; y++) {
-    camera.ray(0, y, r0);
-    const rowLight = light.row(y);
-    const here = laid.filter((l) => y >= l.top && y <= l.bottom);
-    let g = (next() * grainCount) | 0;
-    for (let x = 0, p = y * width * 3; x < width; x++, p += 3) {
-      const rx = r0[0]! + ux * x;
-      const ry = r0[1]! + uy * x;
-      const rz = r0[2]! + uz * x;
-      const t = -ez / rz;
-      const dx = ex + rx * t;
-      const dy = ey + ry * t;
-      let level = rowLight[x]!;
-      let found = false;
-      let shade = 1;
-      for (let k = here.length - 1; k >= 0 && !found; k--) {
-        const sheet = here[k]!;
-        if (x < sheet.left || x > sheet.right) continue;
-        found = sheet.at(ex, ey, ez, rx, ry, rz, dx, dy, hit);
-        shade = Math.min(shade, hit.shade);
-      }
-      if (found) {
-        shade = hit.shade;
-        if (hit.z || hit.slope) level = lightAt(scene.light, hit.x, hit.y, hit.z, hit.slope);
-      } else desk.at(dx, dy, hit);
-      level *= shade;
-      const noise = scene.noise;
-      // Shot noise grows with the light.
-      let v = encoded[clampIndex(hit.r * level * lr)]!;
-      out[p] = v + grain[g++ & grainMask]! * noise * (0.55 + v / 280);
-      v = encoded[clampIndex(hit.g * level * lg)]!;
-      out[p + 1] = v + grain[g++ & grainMask]! * noise * (0.55 + v / 280);
-      v = encoded[clampIndex(hit.b * level * lb)]!;
-      out[p + 2] = v + grain[g++ & grainMask]! * noise * (0.55 + v / 280);
-    }
+    row.begin(y, camera, light.row(y));
+    for (let k = laid.length - 1; k >= 0; k--) if (y >= laid[k]!.top && y <= laid[k]!.bottom) laid[k]!.draw(row, scene.light);
+    desk.draw(row);
+    expose(row, photo.data, y, scene.light.colour, gain, grain, (next() * grainCount) | 0);
   }
   return { photo, pages: scene.sheets.flatMap((sheet) => truth(sheet, camera)) };
 }
 
-function clampIndex(v: number): number {
-  const i = (v * 4096) | 0;
-  return i < 0 ? 0 : i > 4096 ? 4096 : i;
+/** A row of the picture being made: what each of its rays meets, from the top sheet down to the desk. */
+class Row {
+  /** Where rays start, mm; how the first one goes, and what each next one goes further. */
+  eye: readonly [number, number, number] = [0, 0, 0];
+  readonly first = new Float64Array(3);
+  readonly further = new Float64Array(3);
+  /** Where each would meet the desk, mm. */
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  /** 1 where it has met something. */
+  readonly met: Uint8Array;
+  /** What that reflects, linear. */
+  readonly r: Float64Array;
+  readonly g: Float64Array;
+  readonly b: Float64Array;
+  /** The light there, and what shadows leave of it, 0..1. */
+  readonly level: Float64Array;
+  readonly shade: Float64Array;
+
+  constructor(readonly width: number) {
+    const numbers = () => new Float64Array(width);
+    [this.x, this.y, this.r, this.g] = [numbers(), numbers(), numbers(), numbers()];
+    [this.b, this.level, this.shade] = [numbers(), numbers(), numbers()];
+    this.met = new Uint8Array(width);
+  }
+
+  begin(y: number, camera: ReturnType<typeof pinhole>, light: Float32Array): void {
+    const { first, further, x: dx, y: dy, width } = this;
+    camera.ray(0, 0, first);
+    camera.ray(1, 0, further);
+    for (let i = 0; i < 3; i++) further[i]! -= first[i]!;
+    camera.ray(0, y, first);
+    const [x0, y0, z0] = [first[0]!, first[1]!, first[2]!];
+    const [ux, uy, uz] = [further[0]!, further[1]!, further[2]!];
+    const [ex, ey, ez] = (this.eye = camera.eye);
+    for (let x = 0; x < width; x++) {
+      const t = -ez / (z0 + uz * x);
+      dx[x] = ex + (x0 + ux * x) * t;
+      dy[x] = ey + (y0 + uy * x) * t;
+    }
+    this.level.set(light);
+    this.shade.fill(1);
+    this.met.fill(0);
+  }
 }
 
-interface Hit {
-  r: number;
-  g: number;
-  b: number;
-  /** Shadow, 0..1. */
-  shade: number;
-  /** Height above the desk and slope there. */
-  z: number;
-  slope: number;
-  x: number;
-  y: number;
+/** A row's light through the lens' colours onto the sensor; `gain` is how strong the noise is at each level of `encoded`. */
+function expose(
+  row: Row,
+  out: Raster['data'],
+  y: number,
+  colour: Lighting['colour'],
+  gain: Float64Array,
+  grain: Float32Array,
+  from: number,
+): void {
+  const { r, g, b, level, shade, width } = row;
+  const [lr, lg, lb] = colour;
+  for (let x = 0, p = y * width * 3, q = from; x < width; x++, p += 3, q += 3) {
+    const light = level[x]! * shade[x]! * 4096;
+    let i = index(r[x]! * light * lr);
+    out[p] = encoded[i]! + grain[q & grainMask]! * gain[i]!;
+    i = index(g[x]! * light * lg);
+    out[p + 1] = encoded[i]! + grain[(q + 1) & grainMask]! * gain[i]!;
+    i = index(b[x]! * light * lb);
+    out[p + 2] = encoded[i]! + grain[(q + 2) & grainMask]! * gain[i]!;
+  }
+}
+
+function index(v: number): number {
+  const i = v | 0;
+  return i < 0 ? 0 : i > 4096 ? 4096 : i;
 }
 
 /** A sheet made ready for one picture: where in it it can be seen, and what a ray meets there. */
@@ -117,39 +138,49 @@ function lay(sheet: LaidSheet, camera: ReturnType<typeof pinhole>, pxPerMm: numb
   );
   const xs = seen.map((p) => p[0]);
   const ys = seen.map((p) => p[1]);
+  const left = Math.ceil(Math.max(0, Math.min(...xs)));
+  const right = Math.floor(Math.min(width - 1, Math.max(...xs)));
+  const book = sheet.bend.kind === 'book';
+  const { xMm, yMm, widthMm, heightMm } = sheet;
   return {
-    left: Math.max(0, Math.min(...xs)),
-    right: Math.min(width - 1, Math.max(...xs)),
     top: Math.max(0, Math.min(...ys)),
     bottom: Math.min(height - 1, Math.max(...ys)),
-    /** What a ray meets; `dx, dy` is where it would meet the desk. Beside the sheet only its shadow is written. */
-    at(ex: number, ey: number, ez: number, rx: number, ry: number, rz: number, dx: number, dy: number, hit: Hit): boolean {
-      let u = c * (dx - sheet.xMm) + s * (dy - sheet.yMm);
-      let v = -s * (dx - sheet.xMm) + c * (dy - sheet.yMm);
-      let z = 0;
-      if (!flat) {
-        z = Math.abs(u) < sheet.widthMm ? heightAt(u) : 0;
-        for (let i = 0; i < 8; i++) {
-          const t = (z - ez) / rz;
-          const px = ex + rx * t - sheet.xMm;
-          const py = ey + ry * t - sheet.yMm;
-          u = c * px + s * py;
-          v = -s * px + c * py;
-          z = Math.abs(u) < sheet.widthMm ? heightAt(u) : 0;
+    /** Draws what a row's rays meet of the sheet; beside it only its shadow. */
+    draw(row: Row, lighting: Lighting): void {
+      const { first, further, x: dx, y: dy, met, level, shade } = row;
+      const [ex, ey, ez] = row.eye;
+      const [x0, y0, z0] = [first[0]!, first[1]!, first[2]!];
+      const [ux, uy, uz] = [further[0]!, further[1]!, further[2]!];
+      for (let x = left; x <= right; x++) {
+        if (met[x]) continue;
+        let u = c * (dx[x]! - xMm) + s * (dy[x]! - yMm);
+        let v = -s * (dx[x]! - xMm) + c * (dy[x]! - yMm);
+        let z = 0;
+        if (!flat) {
+          z = Math.abs(u) < widthMm ? heightAt(u) : 0;
+          for (let i = 0; i < 8; i++) {
+            const t = (z - ez) / (z0 + uz * x);
+            const px = ex + (x0 + ux * x) * t - xMm;
+            const py = ey + (y0 + uy * x) * t - yMm;
+            u = c * px + s * py;
+            v = -s * px + c * py;
+            const before = z;
+            z = Math.abs(u) < widthMm ? heightAt(u) : 0;
+            if (Math.abs(z - before) < 1e-5) break;
+          }
         }
+        const over = Math.max(Math.abs(u) - reach, Math.abs(v) - half);
+        if (over > 0) {
+          if (over < shadowMm) shade[x] = Math.min(shade[x]!, 1 - shadow * (1 - over / shadowMm));
+          continue;
+        }
+        met[x] = 1;
+        const across = flat ? u : along(u);
+        sample(picture, (across / widthMm + 0.5) * picture.width - 0.5, (v / heightMm + 0.5) * picture.height - 0.5, row, x);
+        shade[x] = book ? 1 - 0.5 * Math.exp(-Math.abs(u) / 7) : 1;
+        const slope = flat ? 0 : (heightAt(u + 0.5) - heightAt(u - 0.5)) * (c > 0 ? 1 : -1);
+        if (z || slope) level[x] = lightAt(lighting, xMm + c * u - s * v, yMm + s * u + c * v, z, slope);
       }
-      const over = Math.max(Math.abs(u) - reach, Math.abs(v) - half);
-      if (over > 0) {
-        hit.shade = over < shadowMm ? 1 - shadow * (1 - over / shadowMm) : 1;
-        return false;
-      }
-      sample(picture, ((flat ? u : along(u)) / sheet.widthMm + 0.5) * picture.width - 0.5, (v / sheet.heightMm + 0.5) * picture.height - 0.5, hit); // prettier-ignore
-      hit.z = z;
-      hit.slope = flat ? 0 : (heightAt(u + 0.5) - heightAt(u - 0.5)) * (c > 0 ? 1 : -1);
-      hit.shade = sheet.bend.kind === 'book' ? 1 - 0.5 * Math.exp(-Math.abs(u) / 7) : 1;
-      hit.x = sheet.xMm + c * u - s * v;
-      hit.y = sheet.yMm + s * u + c * v;
-      return true;
     },
   };
 }
@@ -200,12 +231,10 @@ function lightGrid(light: Lighting, camera: ReturnType<typeof pinhole>, width: n
       const above = line(j);
       const below = line(Math.min(j + 1, Math.ceil(height / lightStep)));
       const f = y / lightStep - j;
-      for (let x = 0; x < width; x++) {
-        const i = (x / lightStep) | 0;
-        const g = x / lightStep - i;
+      for (let i = 0, x = 0; x < width; i++) {
         const a = above[i]! + (below[i]! - above[i]!) * f;
         const b = above[i + 1]! + (below[i + 1]! - above[i + 1]!) * f;
-        out[x] = a + (b - a) * g;
+        for (let g = 0; g < lightStep && x < width; g++, x++) out[x] = a + (b - a) * (g / lightStep);
       }
       return out;
     },
@@ -254,31 +283,35 @@ function paintDesk(desk: Desk) {
     return q * 3;
   };
   return {
-    at(x: number, y: number, hit: Hit): void {
-      const px = (x + deskReachMm) * deskPxPerMm;
-      const py = (y + deskReachMm) * deskPxPerMm;
-      if (!(px >= 0 && py >= 0 && px < size - 1 && py < size - 1)) {
-        deskColour(desk, x, y, colour);
-        hit.r = colour[0];
-        hit.g = colour[1];
-        hit.b = colour[2];
-        return;
+    /** Draws the desk where a row's rays have met nothing. */
+    draw({ width, x, y, met, r, g, b: blue }: Row): void {
+      for (let k = 0; k < width; k++) {
+        if (met[k]) continue;
+        const px = (x[k]! + deskReachMm) * deskPxPerMm;
+        const py = (y[k]! + deskReachMm) * deskPxPerMm;
+        if (!(px >= 0 && py >= 0 && px < size - 1 && py < size - 1)) {
+          deskColour(desk, x[k]!, y[k]!, colour);
+          r[k] = colour[0];
+          g[k] = colour[1];
+          blue[k] = colour[2];
+          continue;
+        }
+        const i = px | 0;
+        const j = py | 0;
+        const fx = px - i;
+        const fy = py - j;
+        const a = put(i, j);
+        const b = put(i + 1, j);
+        const c = put(i, j + 1);
+        const d = put(i + 1, j + 1);
+        const w11 = fx * fy;
+        const w10 = fx - w11;
+        const w01 = fy - w11;
+        const w00 = 1 - fx - w01;
+        r[k] = paint[a]! * w00 + paint[b]! * w10 + paint[c]! * w01 + paint[d]! * w11;
+        g[k] = paint[a + 1]! * w00 + paint[b + 1]! * w10 + paint[c + 1]! * w01 + paint[d + 1]! * w11;
+        blue[k] = paint[a + 2]! * w00 + paint[b + 2]! * w10 + paint[c + 2]! * w01 + paint[d + 2]! * w11;
       }
-      const i = px | 0;
-      const j = py | 0;
-      const fx = px - i;
-      const fy = py - j;
-      const a = put(i, j);
-      const b = put(i + 1, j);
-      const c = put(i, j + 1);
-      const d = put(i + 1, j + 1);
-      const w11 = fx * fy;
-      const w10 = fx - w11;
-      const w01 = fy - w11;
-      const w00 = 1 - fx - w01;
-      hit.r = paint[a]! * w00 + paint[b]! * w10 + paint[c]! * w01 + paint[d]! * w11;
-      hit.g = paint[a + 1]! * w00 + paint[b + 1]! * w10 + paint[c + 1]! * w01 + paint[d + 1]! * w11;
-      hit.b = paint[a + 2]! * w00 + paint[b + 2]! * w10 + paint[c + 2]! * w01 + paint[d + 2]! * w11;
     },
   };
 }
@@ -298,7 +331,7 @@ function forScale(picture: Raster, scale: number): Raster {
 }
 
 /** Bilinear, into linear reflectance. */
-function sample(picture: Raster, x: number, y: number, hit: Hit): void {
+function sample(picture: Raster, x: number, y: number, row: Row, at: number): void {
   const { width, height, channels, data } = picture;
   const cx = x < 0 ? 0 : x > width - 1.001 ? width - 1.001 : x;
   const cy = y < 0 ? 0 : y > height - 1.001 ? height - 1.001 : y;
@@ -314,10 +347,10 @@ function sample(picture: Raster, x: number, y: number, hit: Hit): void {
   const w01 = fy * paperReflects - w11;
   const w00 = paperReflects - fx * paperReflects - w01;
   const q = right + step;
-  const r = p + step;
-  hit.r = linear[data[p]!]! * w00 + linear[data[right]!]! * w10 + linear[data[r]!]! * w01 + linear[data[q]!]! * w11;
-  hit.g =
-    linear[data[p + 1]!]! * w00 + linear[data[right + 1]!]! * w10 + linear[data[r + 1]!]! * w01 + linear[data[q + 1]!]! * w11;
-  hit.b =
-    linear[data[p + 2]!]! * w00 + linear[data[right + 2]!]! * w10 + linear[data[r + 2]!]! * w01 + linear[data[q + 2]!]! * w11;
+  const below = p + step;
+  row.r[at] = linear[data[p]!]! * w00 + linear[data[right]!]! * w10 + linear[data[below]!]! * w01 + linear[data[q]!]! * w11;
+  row.g[at] =
+    linear[data[p + 1]!]! * w00 + linear[data[right + 1]!]! * w10 + linear[data[below + 1]!]! * w01 + linear[data[q + 1]!]! * w11;
+  row.b[at] =
+    linear[data[p + 2]!]! * w00 + linear[data[right + 2]!]! * w10 + linear[data[below + 2]!]! * w01 + linear[data[q + 2]!]! * w11;
 }

@@ -6,6 +6,8 @@ import { CameraError, type CameraChoice, type RunningCamera } from './camera';
 
 const reels: Record<string, ReelPlan> = { 'stand-in:pile': pile, 'stand-in:book': book };
 const preview = { width: 480, height: 640 };
+/** A picture in so many ms is enough to follow a sheet by; what a machine can more is left to what is done with the pages. */
+const frameMs = 80;
 const photo = { width: 1800, height: 2400 };
 
 /** Cameras that are none: moving scenes of the demo's office, for a machine without a camera. */
@@ -17,7 +19,7 @@ export const standInKind = (id: string): 'pile' | 'book' | null =>
 
 export const isStandIn = (id: string | null): id is string => id !== null && id in reels;
 
-/** Starts a stand-in: it renders the reel's scene now, as fast as it can, into a stream; a still is the same scene with more pixels. */
+/** Starts a stand-in: it renders the reel's scene of the moment, again and again, into a stream; a still is the same scene with more pixels. */
 export async function openStandIn(id: string): Promise<RunningCamera> {
   const reel = new Reel(reels[id]!);
   const start = () => new Worker(new URL('../../work/scene.worker', window.location.href));
@@ -50,6 +52,7 @@ export async function openStandIn(id: string): Promise<RunningCamera> {
   let exposing = 0;
   const roll = async () => {
     while (on) {
+      const next = performance.now() + frameMs;
       if (!document.hidden && !exposing) {
         try {
           const bitmap = await filming.frame(origin, now(), preview.width, preview.height);
@@ -59,7 +62,8 @@ export async function openStandIn(id: string): Promise<RunningCamera> {
           return;
         }
       }
-      await new Promise((resolve) => requestAnimationFrame(resolve));
+      do await new Promise((resolve) => requestAnimationFrame(resolve));
+      while (performance.now() < next);
     }
   };
   void roll();

@@ -13,21 +13,23 @@ import {
 } from '@libretto/model';
 import { locale, sayCode, type Say, type WordKey } from './words';
 
-const time = new Intl.DateTimeFormat(locale, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
-const weekday = new Intl.DateTimeFormat(locale, { weekday: 'long' });
-const date = new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', year: 'numeric' });
-const month = new Intl.DateTimeFormat(locale, { month: 'long', year: 'numeric' });
-const short = new Intl.DateTimeFormat(locale, {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-  hourCycle: 'h23',
-});
-const percent = new Intl.NumberFormat(locale, { style: 'percent', maximumFractionDigits: 0 });
-const fine = new Intl.NumberFormat(locale, { style: 'percent', minimumFractionDigits: 1, maximumFractionDigits: 1 });
-const oneDigit = new Intl.NumberFormat(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
-const bytes = (unit: string, digits: number) => new Intl.NumberFormat(locale, { style: 'unit', unit, maximumFractionDigits: digits, minimumFractionDigits: digits }); // prettier-ignore
+/** Each of Intl's takes some milliseconds to make: when it is first wanted. */
+const later = <T>(make: () => T) => {
+  let made: T | undefined;
+  return () => (made ??= make());
+};
+const dates = (options: Intl.DateTimeFormatOptions) => later(() => new Intl.DateTimeFormat(locale, options));
+const numbers = (options: Intl.NumberFormatOptions) => later(() => new Intl.NumberFormat(locale, options));
+const time = dates({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+const weekday = dates({ weekday: 'long' });
+const date = dates({ day: 'numeric', month: 'long', year: 'numeric' });
+const month = dates({ month: 'long', year: 'numeric' });
+const short = dates({ day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+const figures = dates({ day: '2-digit', month: '2-digit', year: 'numeric' });
+const percent = numbers({ style: 'percent', maximumFractionDigits: 0 });
+const fine = numbers({ style: 'percent', minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const oneDigit = numbers({ minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const bytes = (unit: string, digits: number) => numbers({ style: 'unit', unit, maximumFractionDigits: digits, minimumFractionDigits: digits }); // prettier-ignore
 const [b, kb, mb0, mb1] = [bytes('byte', 0), bytes('kilobyte', 0), bytes('megabyte', 0), bytes('megabyte', 1)];
 
 /** "Today", "Yesterday", "Thursday", or the date: what a day is called now. */
@@ -35,32 +37,32 @@ export function dayInWords(say: Say, iso: string, now: Date): string {
   const day = new Date(iso);
   if (isSameDay(day, now)) return say('day.today');
   if (isSameDay(day, subDays(now, 1))) return say('day.yesterday');
-  return day > subDays(now, 6) ? weekday.format(day) : date.format(day);
+  return day > subDays(now, 6) ? weekday().format(day) : date().format(day);
 }
 
 /** What the day, the week (from Monday, ISO 8601) or the month of an instant is called. */
 export function stretchInWords(say: Say, iso: string, group: ShelfGroup, now: Date): string {
   if (group === 'day') return dayInWords(say, iso, now);
   const at = new Date(iso);
-  if (group === 'month') return month.format(at);
+  if (group === 'month') return month().format(at);
   const monday = subDays(at, (at.getDay() + 6) % 7);
-  return date.formatRange(monday, subDays(monday, -6));
+  return date().formatRange(monday, subDays(monday, -6));
 }
 
 /** The time of day, with the day where it is another one. */
 export function whenInWords(say: Say, iso: string, now: Date): string {
   const at = new Date(iso);
-  return isSameDay(at, now) ? say('outbox.today', { time: time.format(at) }) : short.format(at);
+  return isSameDay(at, now) ? say('outbox.today', { time: time().format(at) }) : short().format(at);
 }
 
 /** A day as it is written on papers, all in figures. */
-export const dayInFigures = (day: Date): string => new Intl.DateTimeFormat(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).format(day); // prettier-ignore
+export const dayInFigures = (day: Date): string => figures().format(day);
 
 /** "2.1 MB", as people say it: decimal units, two figures. */
 export const fileSize = (size: number): string =>
-  size < 1000 ? b.format(size) : size < 999_500 ? kb.format(size / 1000) : (size < 9.95e6 ? mb1 : mb0).format(size / 1e6);
+  size < 1000 ? b().format(size) : size < 999_500 ? kb().format(size / 1000) : (size < 9.95e6 ? mb1 : mb0)().format(size / 1e6);
 
-export const share = (value: number): string => (value < 0.1 ? fine : percent).format(value);
+export const share = (value: number): string => (value < 0.1 ? fine : percent)().format(value);
 
 /** A size by its name, or in millimetres: from its id or "80×236". */
 export function sizeOfKey(say: Say, key: string): string {
@@ -107,7 +109,7 @@ export function fateInWords(say: Say, fate: Fate, now: Date): FateWords {
       };
     case 'arrived': {
       const at = new Date(fate.at);
-      const when = isSameDay(at, now) ? time.format(at) : short.format(at);
+      const when = isSameDay(at, now) ? time().format(at) : short().format(at);
       return {
         tone: 'good',
         words: say(fate.kind !== 'mail' ? 'fate.arrivedFolder' : 'fate.arrivedMail', { place: fate.place, when }),
@@ -128,7 +130,7 @@ export function checkInWords(say: Say, check: Check, other: number | null = null
   if (value === undefined) return say(`check.${id}`);
   if (id === 'sideways') return say(value === 180 ? 'check.upsideDown' : 'check.sideways');
   const key = `check.${id}By`;
-  const measured = id === 'blurred' || id === 'crooked' ? oneDigit.format(Math.abs(value)) : Math.round(value);
+  const measured = id === 'blurred' || id === 'crooked' ? oneDigit().format(Math.abs(value)) : Math.round(value);
   return sayCode(say, 'check', { code: key.slice(6), values: { value: measured, share: share(value), enough: enoughDpi } }) ===
     key.slice(6)
     ? say(`check.${id}`)
@@ -142,6 +144,6 @@ export function actionInWords(say: Say, check: Check, other: number | null): str
   return say(check.id === 'low-resolution' ? 'check.action.closer' : `check.action.${remedy}`);
 }
 
-const languageNames = new Intl.DisplayNames([locale], { type: 'language' });
+const languageNames = later(() => new Intl.DisplayNames([locale], { type: 'language' }));
 /** A language by its code of BCP 47. */
-export const languageName = (code: string): string => languageNames.of(code) ?? code;
+export const languageName = (code: string): string => languageNames().of(code) ?? code;
