@@ -22,37 +22,65 @@ function requiredAtOnce(code) {
 }
 
 /**
- * Ids of modules which, run in this order, run all that `roots` require at once, each after what it requires itself, in the order in which they would be run anyway. Modules that require each other go together
+ * Ids of modules which, run in this order before `roots`, leave hardly anything to do for those and change nothing of the order in which modules are run. Modules that require each other go together
  * (R. Tarjan, Depth-first search and linear graph algorithms, SIAM J. Comput. 1, 1972), and small ones with the next.
  *
  * @param {Map<number, { id: number, code: string, list: (number | null)[] }>} known
  * @param {number[]} roots
  * @param {number} bytes code that a step has at least
+ * @throws where modules would be run in another order
  */
 export function slicesOf(known, roots, bytes) {
+  const needs = new Map();
+  const needsOf = (id) => {
+    if (!needs.has(id)) needs.set(id, requiredAtOnce(known.get(id).code).map((place) => known.get(id).list[place])); // prettier-ignore
+    return needs.get(id).filter((next) => known.has(next));
+  };
   const index = new Map();
   const low = new Map();
   const stack = [];
   const order = [];
-  let gathered = 0;
   const visit = (id) => {
-    const module = known.get(id);
-    if (!module || index.has(id)) return;
+    if (index.has(id)) return;
     index.set(id, index.size);
     low.set(id, index.get(id));
     stack.push(id);
-    for (const place of requiredAtOnce(module.code)) {
-      const next = module.list[place];
+    for (const next of needsOf(id)) {
       visit(next);
       if (stack.includes(next)) low.set(id, Math.min(low.get(id), low.get(next)));
     }
-    gathered += module.code.length;
     if (low.get(id) !== index.get(id)) return;
     stack.splice(stack.indexOf(id));
-    if (gathered < bytes) return;
-    gathered = 0;
-    order.push(id);
+    if (!roots.includes(id)) order.push(id);
   };
   roots.forEach(visit);
-  return order;
+  /** What some modules run, in which order, where `begun` have been run before. */
+  const ran = (starts, begun = new Set()) => {
+    const ended = [];
+    const runs = (id) => {
+      if (begun.has(id)) return;
+      begun.add(id);
+      needsOf(id).forEach(runs);
+      if (!roots.includes(id)) ended.push(id);
+    };
+    starts.forEach(runs);
+    return ended;
+  };
+  // Of what the last of some small ones runs anyway, in the same order, only that is named.
+  const named = [];
+  const begun = new Set();
+  let few = [];
+  for (const id of order) {
+    few.push(id);
+    const size = few.reduce((sum, one) => sum + known.get(one).code.length, 0);
+    if (size < bytes && id !== order.at(-1)) continue;
+    const all = ran(few, new Set(begun)).join();
+    named.push(...(ran([id], new Set(begun)).join() === all ? [id] : few));
+    ran(few, begun);
+    few = [];
+  }
+  const [whole, sliced] = [ran(roots), ran([...named, ...roots])];
+  const off = whole.findIndex((id, i) => sliced[i] !== id);
+  if (off >= 0) throw new Error(`in slices module ${sliced[off]} would be run before ${whole[off]}`);
+  return named;
 }

@@ -93,7 +93,7 @@ const atStart = [...routes.code.matchAll(/"\.\/(?:_layout|index)\.tsx":\{[^{}]*?
   ([, place]) => routes.list[place],
 );
 if (atStart.length !== 2) throw new Error('the frame and the shelf are not among the routes');
-const ids = slicesOf(known, [...roots, ...atStart], 2000).filter((id) => !roots.includes(id));
+const ids = slicesOf(known, [...roots, ...atStart], 2000);
 const run = (ids) => ids.map((id) => `__r(${id});`).join('\n');
 const inSlices = `((ids,pause)=>{const go=()=>{const end=performance.now()+8;while(ids.length){__r(ids.shift());if(performance.now()>end)return pause.port2.postMessage(0)}pause.port1.close();${run(roots).replaceAll('\n', '')}};pause.port1.onmessage=go;go()})(${JSON.stringify(ids)},new MessageChannel);`;
 const whole = readFileSync(web + entry, 'utf8');

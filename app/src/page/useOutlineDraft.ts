@@ -15,7 +15,9 @@ const alike = (a: Outline, b: Outline) => JSON.stringify([a.quad, a.polygon]) ==
  *
  * @returns the outline to show, how a draft of it is drawn, and what to call with one that goes to the store
  */
-export function useOutlineDraft(outline: Outline): [shown: Outline, draw: (next: Outline) => void, send: (next: Outline) => void] {
+export function useOutlineDraft(
+  outline: Outline,
+): [shown: Outline, draw: (next: Outline) => void, send: (next: Outline) => void] {
   const [draft, setDraft] = useState<Draft | null>(null);
   const sent = useRef<Outline | null>(null);
   const holds = draft && (draft.from === outline || (draft.sent && alike(draft.sent, outline)));
