@@ -1,6 +1,7 @@
 import sharp from 'sharp';
-import { filters, layersOf, type Raster, type RenderedPage } from '@libretto/core';
+import { filters, layersOf, pictureAreas, type PageAnalysis, type Raster, type RenderedPage } from '@libretto/core';
 import { encodeGroup4, lighterTries, packBits, sizeOf, writePdf, type Lighter, type PageImage, type Part, type PdfMeta, type SmallJpeg, type TiffPage } from '@libretto/formats'; // prettier-ignore
+import { picturesAmong, type PagePlaces, type PlacedPicture } from '@libretto/text';
 
 /** A finished page, and what was read on it. */
 export interface WordedPage extends RenderedPage {
@@ -30,6 +31,24 @@ export function asTiffPage({ image, widthMm, heightMm, filter }: RenderedPage): 
 async function small(raster: Raster, quality: number): Promise<SmallJpeg> {
   const { width, height, channels } = raster;
   return { width, height, components: channels === 1 ? 1 : 3, bytes: await rawOf(raster).jpeg({ quality }).toBuffer() };
+}
+
+/** The pictures that are printed on a page, cut out of it. */
+export async function picturesOn(
+  { image, widthMm, heightMm }: RenderedPage,
+  analysis: PageAnalysis,
+  { lines }: PagePlaces,
+): Promise<PlacedPicture[]> {
+  const areas = pictureAreas(analysis, { widthMm, heightMm }).map(({ x, y, width, height }) => ({ x: x * widthMm, y: y * heightMm, width: width * widthMm, height: height * heightMm })); // prettier-ignore
+  return Promise.all(
+    picturesAmong(areas, lines).map(async (box) => {
+      const px = (mm: number) => Math.round((mm / widthMm) * image.width);
+      const [left, top] = [px(box.x), px(box.y)];
+      const [width, height] = [Math.min(image.width - left, px(box.width)), Math.min(image.height - top, px(box.height))];
+      const cut = await rawOf(image).extract({ left, top, width, height }).jpeg({ quality: 85 }).toBuffer();
+      return { box, picture: { jpeg: new Uint8Array(cut), width, height, widthMm: box.width, heightMm: box.height } };
+    }),
+  );
 }
 
 /** A page as it lies in a PDF; two-level ones stay as they are, however light it is to be. */

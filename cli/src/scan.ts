@@ -10,7 +10,7 @@ import { blocksOf, languages, onPaper, readPage, withTablesJoined, type PageText
 import { wordsOf } from '@libretto/text/layer';
 import { nodeEngine } from './engine';
 import { complain, decode } from './decode';
-import { asTiffPage, jpeg, keptPage, layered, pdfPage, pdfUnder, png, type KeptPage } from './encode';
+import { asTiffPage, jpeg, keptPage, layered, pdfPage, pdfUnder, picturesOn, png, type KeptPage } from './encode';
 
 const filters = ['auto', 'original', 'even-light', 'grey', 'ink', 'board', 'picture'] as const;
 
@@ -91,7 +91,8 @@ export async function scanCommand(args: string[]): Promise<number> {
         const read = readable && (await readPage(readable, engine, page));
         if (asWords) {
           const perPx = page.widthMm / readable!.width;
-          texts.push(blocksOf(onPaper(read!, perPx, perPx)).blocks);
+          const places = onPaper(read!, perPx, perPx);
+          texts.push(blocksOf(places, await picturesOn(page, analysis, places)).blocks);
           language ??= read!.language;
           continue;
         }

@@ -27,6 +27,7 @@ export type { Adjust } from './enhance/adjust';
 export { chooseFilter, type Choice } from './enhance/auto';
 export { sauvola, type SauvolaOptions } from './enhance/sauvola';
 export { estimateLight, type Light } from './enhance/light';
+export { pictureAreas, type Area } from './enhance/pictureAreas';
 export {
   analysePage,
   finish,

@@ -6,7 +6,17 @@ export type Block =
   /** A line break within is kept as `\n`, a wide gap as `\t`. */
   | { kind: 'paragraph'; text: string }
   | { kind: 'list'; ordered: boolean; items: readonly string[] }
-  | { kind: 'table'; rows: TableRows };
+  | { kind: 'table'; rows: TableRows }
+  | { kind: 'picture'; picture: Picture };
+
+/** A picture that is printed on a page, cut out of it as a JPEG; its size in dots and on paper. */
+export interface Picture {
+  jpeg: Uint8Array;
+  width: number;
+  height: number;
+  widthMm: number;
+  heightMm: number;
+}
 
 export interface Cell {
   text: string;

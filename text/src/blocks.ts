@@ -1,4 +1,5 @@
-import type { Block, TableRows } from '@libretto/model/content';
+import type { Block, Picture, TableRows } from '@libretto/model/content';
+import { isSure, withoutSpecks } from './pictures';
 import { tablesIn, type PagePlaces, type Table } from './tables';
 import { around, type Rect, type Word } from './words';
 
@@ -20,8 +21,15 @@ interface TextLine {
   tall: number;
 }
 
-/** What stands on a page by headings, paragraphs, lists and tables, in reading order. Everything in mm. */
-export function blocksOf(page: PagePlaces): { blocks: Block[]; tables: Table[] } {
+/** A picture cut out of a page, and where it stood there, mm. */
+export interface PlacedPicture {
+  box: Rect;
+  picture: Picture;
+}
+
+/** What stands on a page by headings, paragraphs, lists, tables and pictures, in reading order. Everything in mm. */
+export function blocksOf(whole: PagePlaces, pictures: readonly PlacedPicture[] = []): { blocks: Block[]; tables: Table[] } {
+  const page = { ...whole, lines: withoutSpecks(whole.lines, pictures.map((p) => p.box)) }; // prettier-ignore
   const { tables, rest } = tablesIn(page);
   const free = new Set(rest);
   const lines = page.lines.flatMap(({ words }): TextLine[] => {
@@ -62,6 +70,11 @@ export function blocksOf(page: PagePlaces): { blocks: Block[]; tables: Table[] }
     open.push(line);
   }
   close();
+  // Before the first block that begins below it; blocks keep the order in which they are read.
+  const place = (block: Block, box: Rect) => {
+    const at = out.findIndex(({ y, x }) => y > box.y && x < box.x + box.width);
+    out.splice(at < 0 ? out.length : at, 0, { block, y: box.y, x: box.x });
+  };
   for (const table of tables) {
     const rows: TableRows = table.rows.map((row) =>
       row.map(
@@ -69,10 +82,9 @@ export function blocksOf(page: PagePlaces): { blocks: Block[]; tables: Table[] }
           cell && { text: cell.text, ...(cell.across > 1 && { across: cell.across }), ...(cell.down > 1 && { down: cell.down }) },
       ),
     );
-    // Before the first block that begins below it; blocks keep the order in which they are read.
-    const at = out.findIndex(({ y, x }) => y > table.box.y && x < table.box.x + table.box.width);
-    out.splice(at < 0 ? out.length : at, 0, { block: { kind: 'table', rows }, y: table.box.y, x: table.box.x });
+    place({ kind: 'table', rows }, table.box);
   }
+  for (const { box, picture } of pictures) place({ kind: 'picture', picture }, box);
   return { blocks: withLists(out.map((o) => o.block)), tables };
 }
 
@@ -86,8 +98,8 @@ function upperQuartile(values: readonly number[]): number {
 function headingLevel(line: TextLine, body: number): 1 | 2 | 3 | null {
   const text = textOfLine(line);
   if (!body || text.length > mostHeading || text.replace(/[^\p{L}]/gu, '').length < 3) return null;
-  // Specks and parts of pictures are read as tall words, unsurely.
-  if (line.words.every((w) => w.confidence < 0.6)) return null;
+  // Specks and parts of pictures are read as tall words.
+  if (!line.words.some(isSure)) return null;
   const step = headingSteps.findIndex((ratio) => line.tall >= ratio * body);
   return step < 0 ? null : ((step + 1) as 1 | 2 | 3);
 }

@@ -7,7 +7,7 @@ const shortText = 80;
 const mostly = 0.6;
 const subtotal = /^\s*sub/i;
 
-const isShort = (block: Block) => block.kind !== 'table' && block.kind !== 'list' && block.text.length <= shortText;
+const isShort = (block: Block) => 'text' in block && block.text.length <= shortText;
 const same = (a: readonly string[], b: readonly string[]) => a.every((text, i) => text.toLowerCase() === b[i]!.toLowerCase());
 
 /** Which columns hold numbers, whatever their heading. */

@@ -1,11 +1,12 @@
 export type { Engine } from './engine';
-export { blocksOf } from './blocks';
+export { blocksOf, type PlacedPicture } from './blocks';
 export { withTablesJoined } from './continued';
 export { calibrated } from './confidence';
 export { languageOf } from './language';
 export { languageIds, languages, type Language } from './languages';
 export { layoutOf, unreadShare, type Layout, type Rule, type Way } from './layout';
 export { linesOf, textOf } from './order';
+export { picturesAmong } from './pictures';
 export { onPaper } from './places';
 export { readPage, type PageText, type ReadOptions } from './read';
 export { tablesIn, type PagePlaces, type Table, type TableCell } from './tables';

@@ -1,3 +1,5 @@
+import type { PlacedPicture } from '@libretto/text/blocks';
+import { picturesAmong } from '@libretto/text/pictures';
 import { formatEndings, isWords, safeFileName, type Document, type Page, type WordFormat } from '@libretto/model';
 import { getPhoto, type ReadText } from '../store/files';
 import type { FilePage } from './file.worker';
@@ -10,6 +12,7 @@ import { WorkProblem } from './problem';
 import type { PrintedPage } from './printing';
 import { saveBlob } from './saveBlob';
 import { textOfPage } from './reading';
+import type { WordsPage } from './words.worker';
 
 export interface MadeFile {
   fileName: string;
@@ -97,7 +100,24 @@ export async function makeFiles(
   return files;
 }
 
-/** Files of what was read: no picture is made for them. */
+/** Of the formats of words those that hold pictures. */
+const pictured: readonly WordFormat[] = ['docx', 'html', 'epub'];
+
+/** The pictures on a page, cut out of it as it is sent. Without its photo there is nothing to tell them by. */
+async function picturesOn(page: Page, { lines, widthMm, heightMm }: WordsPage, signal: AbortSignal): Promise<PlacedPicture[]> {
+  const photo = await getPhoto(page.photoId);
+  if (!photo) return [];
+  const areas = await pagePool.run((api) => api.pictures(page.photoId, photo, workRecipe(page), page.alone), priority.export, signal); // prettier-ignore
+  const boxes = picturesAmong(areas.map(({ x, y, width, height }) => ({ x: x * widthMm, y: y * heightMm, width: width * widthMm, height: height * heightMm })), lines); // prettier-ignore
+  if (!boxes.length) return [];
+  const { blob } = await pageImage(page, 'print', priority.export, signal);
+  const whole = blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
+  const shares = boxes.map(({ x, y, width, height }) => ({ x: x / widthMm, y: y / heightMm, width: width / widthMm, height: height / heightMm })); // prettier-ignore
+  const cut = await pagePool.run((api) => api.cut(whole, shares), priority.export, signal);
+  return boxes.map((box, i) => ({ box, picture: { ...cut[i]!, widthMm: box.width, heightMm: box.height } }));
+}
+
+/** Files of what was read, with the pictures of the pages where the format has them. */
 async function wordFiles(
   document: Document,
   pages: readonly Page[],
@@ -105,12 +125,14 @@ async function wordFiles(
   signal: AbortSignal,
   progress: (done: number) => void,
 ): Promise<MadeFile[]> {
-  const made: { words: ReturnType<typeof wordsOnPaper>; language: string | undefined }[] = [];
+  const made: { words: WordsPage; language: string | undefined }[] = [];
   for (const page of pages) {
     signal.throwIfAborted();
     const text = await textOfPage(page);
     const { widthMm = 210, heightMm = 297 } = page.made ?? {};
-    made.push({ words: wordsOnPaper(text ?? { ...nothingRead }, widthMm, heightMm), language: text?.language });
+    const words = wordsOnPaper(text ?? { ...nothingRead }, widthMm, heightMm);
+    const pictures = text && pictured.includes(format) ? await picturesOn(page, words, signal) : [];
+    made.push({ words: { ...words, ...(pictures.length && { pictures }) }, language: text?.language });
     progress(made.length);
   }
   const ending = formatEndings[format];

@@ -7,12 +7,14 @@ import {
   finishWindow,
   inspectPage,
   pageSignature,
+  pictureAreas,
   placePage,
   printDpi,
   rotatedQuad,
   shrinkToEdge,
   skewToTakeOut,
   wholeAsRead,
+  type Area,
   type Filter,
   type Quad,
   type Raster,
@@ -151,6 +153,27 @@ const api = {
   /** A finished page as a picture without loss. */
   async png(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean): Promise<Blob> {
     return encode((await finished(photoId, blob, recipe, alone)).image, 'image/png', 1);
+  },
+
+  /** Where pictures may stand on a page, shares of its width and height. */
+  async pictures(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean): Promise<Area[]> {
+    const page = await flattened(photoId, blob, recipe, alone, { maxEdgePx: skewEdgePx });
+    return pictureAreas(analysed(recipe), page);
+  },
+
+  /** Parts of a picture as pictures of their own, JPEG; shares of its width and height. */
+  async cut(blob: Blob, areas: readonly Area[]): Promise<{ jpeg: Uint8Array; width: number; height: number }[]> {
+    const whole = await createImageBitmap(blob);
+    const out = [];
+    for (const { x, y, ...size } of areas) {
+      const [width, height] = [size.width * whole.width, size.height * whole.height].map((v) => Math.max(1, Math.round(v))) as [number, number]; // prettier-ignore
+      const canvas = new OffscreenCanvas(width, height);
+      canvas.getContext('2d', { alpha: false })!.drawImage(whole, -Math.round(x * whole.width), -Math.round(y * whole.height));
+      const jpeg = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
+      out.push({ jpeg: new Uint8Array(await jpeg.arrayBuffer()), width, height });
+    }
+    whole.close();
+    return out;
   },
 
   /** A page as it looks about, quickly, while something is moved. */

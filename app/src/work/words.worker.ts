@@ -4,7 +4,7 @@ import { writeCsv, writeWords } from '@libretto/formats/words/index';
 import { writeVcard, type ContactValues } from '@libretto/formats/vcard';
 import { formatEndings, mediaTypeOf, type WordFormat } from '@libretto/model/lists';
 import { plainRows, type TableRows } from '@libretto/model/content';
-import { blocksOf } from '@libretto/text/blocks';
+import { blocksOf, type PlacedPicture } from '@libretto/text/blocks';
 import { contactOf, isCard } from '@libretto/text/cards';
 import { withTablesJoined } from '@libretto/text/continued';
 import type { ContactPart } from '@libretto/text/contact';
@@ -12,10 +12,11 @@ import { tablesIn, type PagePlaces, type Table } from '@libretto/text/tables';
 
 // Bundled by scripts/build-text.mjs: what writes office files is heavy and seldom needed.
 
-/** A page's words and rules, mm, and its size. */
+/** A page's words and rules, mm, and its size; its pictures where the file has room for them. */
 export interface WordsPage extends PagePlaces {
   widthMm: number;
   heightMm: number;
+  pictures?: readonly PlacedPicture[];
 }
 export interface Taken {
   tables: Table[];
@@ -48,7 +49,11 @@ const api = {
       const contacts = pages.map((page) => contactOn(page, country)).filter((parts) => parts.length > 1);
       return contacts.length ? { bytes: encoded(writeVcard(contacts.map(valuesOf))) } : { bytes: null, missing: 'no-contact' };
     }
-    const content = { title, ...(language && { language }), pages: withTablesJoined(pages.map((page) => blocksOf(page).blocks)) };
+    const content = {
+      title,
+      ...(language && { language }),
+      pages: withTablesJoined(pages.map((page) => blocksOf(page, page.pictures).blocks)),
+    };
     if (format === 'xlsx' && !content.pages.flat().some((block) => block.kind === 'table'))
       return { bytes: null, missing: 'no-table' };
     const ending = formatEndings[format];

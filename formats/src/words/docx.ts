@@ -1,5 +1,5 @@
-import { AlignmentType, Document, HeadingLevel, LevelFormat, Packer, Paragraph, Tab, Table, TableCell, TableRow, TextRun, WidthType } from 'docx'; // prettier-ignore
-import type { Block, Content, TableRows } from '@libretto/model/content';
+import { AlignmentType, Document, HeadingLevel, ImageRun, LevelFormat, Packer, Paragraph, Tab, Table, TableCell, TableRow, TextRun, WidthType } from 'docx'; // prettier-ignore
+import type { Block, Content, Picture, TableRows } from '@libretto/model/content';
 
 const levels = { 1: HeadingLevel.HEADING_1, 2: HeadingLevel.HEADING_2, 3: HeadingLevel.HEADING_3 } as const;
 const ordered = 'ordered';
@@ -32,6 +32,15 @@ export async function writeDocx({ title, language, pages }: Content): Promise<Ui
   return new Uint8Array(await Packer.toArrayBuffer(document));
 }
 
+/** Width of the text on the writer's own paper, A4 with its usual margins, and px of CSS a mm, which it counts pictures in. */
+const textMm = 159;
+const pxPerMm = 96 / 25.4;
+
+function image({ jpeg, widthMm, heightMm }: Picture): ImageRun {
+  const scale = Math.min(1, textMm / widthMm) * pxPerMm;
+  return new ImageRun({ type: 'jpg', data: jpeg, transformation: { width: Math.round(widthMm * scale), height: Math.round(heightMm * scale) } }); // prettier-ignore
+}
+
 function runs(text: string): TextRun[] {
   return text.split('\n').flatMap((line, i) => {
     const parts = line.split('\t');
@@ -55,6 +64,8 @@ function asParts(block: Block, nextList: () => number, pageBreakBefore = false):
           }),
       );
     }
+    case 'picture':
+      return [new Paragraph({ pageBreakBefore, spacing: { after: 120 }, children: [image(block.picture)] })];
     case 'table':
       // Two tables that follow each other would become one.
       return [asTable(block.rows), new Paragraph('')];

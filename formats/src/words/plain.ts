@@ -2,10 +2,11 @@ import { plainRows, type Block, type Content } from '@libretto/model/content';
 
 /** A document as plain text: a form feed between pages, tables with tabs. */
 export function writeText({ pages }: Content): string {
-  return `${pages.map((blocks) => blocks.map(asText).join('\n\n')).join('\n\f\n')}\n`;
+  return `${pages.map((blocks) => blocks.flatMap(asText).join('\n\n')).join('\n\f\n')}\n`;
 }
 
-function asText(block: Block): string {
+/** Pictures have no words. */
+function asText(block: Block): string | [] {
   switch (block.kind) {
     case 'heading':
     case 'paragraph':
@@ -16,12 +17,14 @@ function asText(block: Block): string {
       return plainRows(block.rows)
         .map((row) => row.join('\t'))
         .join('\n');
+    case 'picture':
+      return [];
   }
 }
 
 /** CommonMark, with tables as GitHub Flavored Markdown 4.10 has them; a rule between pages. */
 export function writeMarkdown({ title, pages }: Content): string {
-  const body = pages.map((blocks) => blocks.map(asMarkdown).join('\n\n'));
+  const body = pages.map((blocks) => blocks.flatMap(asMarkdown).join('\n\n'));
   return `# ${escaped(title)}\n\n${body.join('\n\n---\n\n')}\n`;
 }
 
@@ -29,7 +32,7 @@ export function writeMarkdown({ title, pages }: Content): string {
 const escaped = (text: string): string =>
   text.replace(/[\\`*_[\]<>|]/g, '\\$&').replace(/^(\s*)([#+-]|\d+[.)])(?=\s)/gm, (_, blank: string, sign: string) => `${blank}${sign.slice(0, -1)}\\${sign.slice(-1)}`); // prettier-ignore
 
-function asMarkdown(block: Block): string {
+function asMarkdown(block: Block): string | [] {
   switch (block.kind) {
     case 'heading':
       return `${'#'.repeat(block.level + 1)} ${escaped(block.text).replace(/\s+/g, ' ')}`;
@@ -42,6 +45,8 @@ function asMarkdown(block: Block): string {
       const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;
       return [line(head), line(head.map(() => '---')), ...rows.map(line)].join('\n');
     }
+    case 'picture':
+      return [];
   }
 }
 

@@ -3,6 +3,7 @@ import { DOMParser } from '@xmldom/xmldom';
 import { strFromU8, unzipSync } from 'fflate';
 import mammoth from 'mammoth';
 import MarkdownIt from 'markdown-it';
+import sharp from 'sharp';
 import type { Content } from '@libretto/model/content';
 import { writeWords } from './index';
 import { writeCsv } from './plain';
@@ -109,6 +110,41 @@ test('CSV by RFC 4180 as SheetJS reads it; text that begins like a formula stays
   const sheet = read(new TextEncoder().encode(csv), { raw: true });
   const back = utils.sheet_to_json<string[]>(sheet.Sheets[sheet.SheetNames[0]!]!, { header: 1, defval: '' });
   expect(back).toEqual([['a', 'b "c"', 'd,e'], ['line\nbreak', "'=1+1", '-5'], ['', "'@x", "'+call"]]); // prettier-ignore
+});
+
+const picture = async () => ({
+  jpeg: new Uint8Array(
+    await sharp({ create: { width: 60, height: 40, channels: 3, background: '#a04020' } })
+      .jpeg()
+      .toBuffer(),
+  ),
+  width: 60,
+  height: 40,
+  widthMm: 240,
+  heightMm: 160,
+});
+
+test('pictures are in text documents, web pages and books, and in nothing else', async () => {
+  const shown = await picture();
+  const pictured: Content = { title: 'x', pages: [[{ kind: 'paragraph', text: 'Before' }, { kind: 'picture', picture: shown }, { kind: 'paragraph', text: 'After' }]] }; // prettier-ignore
+  const made = (format: Parameters<typeof writeWords>[0]) => writeWords(format, pictured, meta);
+  const { value } = await mammoth.convertToHtml({ buffer: Buffer.from(await made('docx')) });
+  const inside = `<img src="data:image/jpeg;base64,${Buffer.from(shown.jpeg).toString('base64')}"`;
+  expect(value.replace(/ alt="[^"]*"/, '')).toContain(`<p>Before</p><p>${inside}`);
+  // No wider than the writer's text, in its own proportions: 159 mm of 36,000 EMU each (ECMA-376, 20.1.10.16).
+  const [, cx, cy] = /<wp:extent cx="(\d+)" cy="(\d+)"/.exec(strFromU8(unzipSync(await made('docx'))['word/document.xml']!))!;
+  expect(Number(cx) / 36_000).toBeCloseTo(159, 0);
+  expect(Number(cx) / Number(cy)).toBeCloseTo(1.5, 2);
+  const html = new TextDecoder().decode(await made('html'));
+  expect(asXml(html).faults).toEqual([]);
+  expect(html).toContain(inside);
+  const book = unzipSync(await made('epub'));
+  expect(Buffer.from(book['book/picture-1.jpg']!).equals(Buffer.from(shown.jpeg))).toBe(true);
+  expect(strFromU8(book['book/book.opf']!)).toContain('href="picture-1.jpg" media-type="image/jpeg"');
+  expect(strFromU8(book['book/page-1.xhtml']!)).toContain('<img src="picture-1.jpg" alt=""');
+  expect(asXml(strFromU8(book['book/page-1.xhtml']!)).faults).toEqual([]);
+  expect(new TextDecoder().decode(await made('txt'))).toBe('Before\n\nAfter\n');
+  expect(new TextDecoder().decode(await made('md'))).toContain('Before\n\nAfter\n');
 });
 
 test('no workbook without a table', async () => {

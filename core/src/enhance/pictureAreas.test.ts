@@ -1,0 +1,26 @@
+import { printedSheet } from '../testing/pictures';
+import { estimateLight } from './light';
+import { pictureAreas } from './pictureAreas';
+
+const size = { widthMm: 210, heightMm: 297 };
+
+test('a printed picture is found where it lies, and print and a small stamp are none', () => {
+  const [x0, y0, x1, y1] = [100, 300, 420, 520];
+  const sheet = printedSheet(600, 848, (x, y) => {
+    if (x >= x0 && x < x1 && y >= y0 && y < y1) return [60 + 90 * Math.sin(x / 23) ** 2, 70 + 60 * Math.cos(y / 31) ** 2, 120];
+    // Nothing is printed close to it.
+    if (x >= x0 - 24 && x < x1 + 24 && y >= y0 - 24 && y < y1 + 24) return [246, 246, 246];
+    return x >= 500 && x < 525 && y >= 700 && y < 725 ? [180, 40, 40] : null;
+  });
+  const [picture, ...others] = pictureAreas({ copy: sheet, light: estimateLight(sheet) }, size);
+  expect(others).toEqual([]);
+  expect(Math.abs(picture!.x - x0 / 600)).toBeLessThan(0.015);
+  expect(Math.abs(picture!.y - y0 / 848)).toBeLessThan(0.015);
+  expect(Math.abs(picture!.width - (x1 - x0) / 600)).toBeLessThan(0.03);
+  expect(Math.abs(picture!.height - (y1 - y0) / 848)).toBeLessThan(0.03);
+});
+
+test('a page of print has none', () => {
+  const sheet = printedSheet(600, 848);
+  expect(pictureAreas({ copy: sheet, light: estimateLight(sheet) }, size)).toEqual([]);
+});
