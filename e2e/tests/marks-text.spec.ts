@@ -131,6 +131,27 @@ test('a page is read, found from the shelf and copied; what is covered is in no 
   expect(errors).toEqual([]);
 });
 
+test('a picture that is printed on a page is in the text document made of it', async ({ page }) => {
+  test.setTimeout(300_000);
+  await begin(page, undefined, { reads: true });
+  await bringIn(page, [demoPhoto('harbour-chart')]);
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.getByRole('checkbox', { name: /This device/ }).click();
+  await page.getByRole('button', { name: 'Change the file' }).click();
+  await page.getByText('Words', { exact: true }).click();
+  await expect(page.getByText('pages read so far')).toHaveCount(0, { timeout: 180_000 });
+  await expect(page.getByTestId('file-size')).toBeVisible({ timeout: 120_000 });
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-picture-')), 'chart.docx');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save to this device' }).click();
+  await (await download).saveAs(file);
+  // Debian's unzip.
+  expect(execFileSync('unzip', ['-p', file, 'word/document.xml'], { encoding: 'utf8' })).toContain('Saltmarsh');
+  const [name] = /word\/media\/\S+\.jpg/.exec(execFileSync('unzip', ['-l', file], { encoding: 'utf8' }))!;
+  const { width, height } = await sharp(execFileSync('unzip', ['-p', file, name], { maxBuffer: 1e8 })).metadata();
+  expect(width! / height!).toBeCloseTo(1.16, 1);
+});
+
 test('pages are chosen and moved, documents filed, tagged and joined; all of it is taken back', async ({ page }) => {
   test.setTimeout(300_000);
   const errors = listen(page);
