@@ -23,7 +23,7 @@ function requiredAtOnce(code) {
 
 /**
  * Ids of modules which, run in this order before `roots`, leave hardly anything to do for those and change nothing of the order in which modules are run. Modules that require each other go together
- * (R. Tarjan, Depth-first search and linear graph algorithms, SIAM J. Comput. 1, 1972), and small ones with the next.
+ * (R. Tarjan, Depth-first search and linear graph algorithms, SIAM J. Comput. 1, 1972); of small ones only the last is named where it runs the others in the same order.
  *
  * @param {Map<number, { id: number, code: string, list: (number | null)[] }>} known
  * @param {number[]} roots

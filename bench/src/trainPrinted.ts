@@ -19,7 +19,7 @@ import { photograph } from '@libretto/demo/scene/photograph';
 import { probability, train, writeTrees } from './boosting';
 import { flatPages } from './flatPages';
 import { decode } from './photos';
-import { deskMm, inventedDesk, noPage } from './scenes/desks';
+import { below, inventedDesk, noPage } from './scenes/desks';
 import { anyLight } from './scenes/light';
 import { asPhonesDo } from './scenes/phone';
 import { furtherLight, pageKinds, printedPage } from './scenes/printedPages';
@@ -58,16 +58,7 @@ async function photographed(kind: (typeof pageKinds)[number], seed: number, roll
   const { picture, clean, widthMm, heightMm } = await printedPage(kind, roll);
   const dim = roll(0, 1) < 0.2 ? 0.4 : 1;
   const curl = roll(0, 1) < 0.2 ? ({ kind: 'curl', heightMm: roll(4, 16) } as const) : null;
-  const desk = {
-    id: noPage,
-    picture: inventedDesk(roll),
-    widthMm: deskMm,
-    heightMm: deskMm,
-    xMm: 0,
-    yMm: 0,
-    angle: 0,
-    bend: flat,
-  };
+  const desk = below(inventedDesk(roll), 0);
   const { photo, pages } = photograph(
     {
       desk: 'oak',

@@ -39,9 +39,8 @@ export async function picturesOn(
   analysis: PageAnalysis,
   { lines }: PagePlaces,
 ): Promise<PlacedPicture[]> {
-  const areas = pictureAreas(analysis, { widthMm, heightMm }).map(({ x, y, width, height }) => ({ x: x * widthMm, y: y * heightMm, width: width * widthMm, height: height * heightMm })); // prettier-ignore
   return Promise.all(
-    picturesAmong(areas, lines).map(async (box) => {
+    picturesAmong(pictureAreas(analysis, { widthMm, heightMm }), lines).map(async (box) => {
       const px = (mm: number) => Math.round((mm / widthMm) * image.width);
       const [left, top] = [px(box.x), px(box.y)];
       const [width, height] = [Math.min(image.width - left, px(box.width)), Math.min(image.height - top, px(box.height))];

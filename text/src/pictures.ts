@@ -1,3 +1,4 @@
+import type { PagePlaces } from './tableParts';
 import type { Rect, Word } from './words';
 
 /** Coloured fields that are written on are no pictures: share of an area that surely read words may cover. */
@@ -10,7 +11,7 @@ const centreIn = ({ x, y, width, height }: Rect, { box }: Word) => {
 /** Specks and parts of pictures are read as words, unsurely. */
 export const isSure = ({ confidence }: Word): boolean => confidence >= 0.6;
 
-type Lines = readonly { words: readonly Word[] }[];
+type Lines = PagePlaces['lines'];
 
 /** Of areas in which a page's tones are kept (`pictureAreas` of the core) those that are pictures: not written all over. Any one unit of length. */
 export function picturesAmong(areas: readonly Rect[], lines: Lines): Rect[] {

@@ -12,6 +12,7 @@ import {
 } from '@libretto/model';
 import { tagsInUse } from '../store/filing';
 import type { RootState } from '../store/store';
+import { onceWanted } from '../ui/words/onceWanted';
 import { locale } from '../ui/words/words';
 
 /** An entry of the shelf: a folder, the head of a day, or a document. */
@@ -90,13 +91,12 @@ function foundBy(summary: Summary): string {
   return text;
 }
 
-let collator: Intl.Collator | undefined;
-const byName = (a: string, b: string) => (collator ??= new Intl.Collator(locale, { numeric: true, sensitivity: 'base' })).compare(a, b); // prettier-ignore
+const collator = onceWanted(() => new Intl.Collator(locale, { numeric: true, sensitivity: 'base' }));
 const orders: Record<ShelfOrder, ((a: Summary, b: Summary) => number) | null> = {
   newest: null,
   oldest: (a, b) => -byAge(a, b),
   changed: (a, b) => later(a.changedAt, b.changedAt),
-  name: (a, b) => byName(a.name, b.name),
+  name: (a, b) => collator().compare(a.name, b.name),
   pages: (a, b) => b.pages - a.pages,
 };
 

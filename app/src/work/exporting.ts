@@ -104,16 +104,15 @@ export async function makeFiles(
 const pictured: readonly WordFormat[] = ['docx', 'html', 'epub'];
 
 /** The pictures on a page, cut out of it as it is sent. Without its photo there is nothing to tell them by. */
-async function picturesOn(page: Page, { lines, widthMm, heightMm }: WordsPage, signal: AbortSignal): Promise<PlacedPicture[]> {
+async function picturesOn(page: Page, { lines, widthMm }: WordsPage, signal: AbortSignal): Promise<PlacedPicture[]> {
   const photo = await getPhoto(page.photoId);
   if (!photo) return [];
   const areas = await pagePool.run((api) => api.pictures(page.photoId, photo, workRecipe(page), page.alone), priority.export, signal); // prettier-ignore
-  const boxes = picturesAmong(areas.map(({ x, y, width, height }) => ({ x: x * widthMm, y: y * heightMm, width: width * widthMm, height: height * heightMm })), lines); // prettier-ignore
+  const boxes = picturesAmong(areas, lines);
   if (!boxes.length) return [];
   const { blob } = await pageImage(page, 'print', priority.export, signal);
   const whole = blob.type === 'image/x-group4' ? await pngOf(page, signal) : blob;
-  const shares = boxes.map(({ x, y, width, height }) => ({ x: x / widthMm, y: y / heightMm, width: width / widthMm, height: height / heightMm })); // prettier-ignore
-  const cut = await pagePool.run((api) => api.cut(whole, shares), priority.export, signal);
+  const cut = await pagePool.run((api) => api.cut(whole, boxes, widthMm), priority.export, signal);
   return boxes.map((box, i) => ({ box, picture: { ...cut[i]!, widthMm: box.width, heightMm: box.height } }));
 }
 

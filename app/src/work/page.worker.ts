@@ -155,20 +155,21 @@ const api = {
     return encode((await finished(photoId, blob, recipe, alone)).image, 'image/png', 1);
   },
 
-  /** Where pictures may stand on a page, shares of its width and height. */
+  /** Where pictures may stand on a page, mm. */
   async pictures(photoId: string, blob: Blob, recipe: WorkRecipe, alone: boolean): Promise<Area[]> {
     const page = await flattened(photoId, blob, recipe, alone, { maxEdgePx: skewEdgePx });
     return pictureAreas(analysed(recipe), page);
   },
 
-  /** Parts of a picture as pictures of their own, JPEG; shares of its width and height. */
-  async cut(blob: Blob, areas: readonly Area[]): Promise<{ jpeg: Uint8Array; width: number; height: number }[]> {
+  /** Parts of a page's picture as pictures of their own, JPEG; mm, as the page's width. */
+  async cut(blob: Blob, areas: readonly Area[], widthMm: number): Promise<{ jpeg: Uint8Array; width: number; height: number }[]> {
     const whole = await createImageBitmap(blob);
+    const px = (mm: number) => Math.round((mm / widthMm) * whole.width);
     const out = [];
-    for (const { x, y, ...size } of areas) {
-      const [width, height] = [size.width * whole.width, size.height * whole.height].map((v) => Math.max(1, Math.round(v))) as [number, number]; // prettier-ignore
+    for (const area of areas) {
+      const [width, height] = [px(area.width), px(area.height)];
       const canvas = new OffscreenCanvas(width, height);
-      canvas.getContext('2d', { alpha: false })!.drawImage(whole, -Math.round(x * whole.width), -Math.round(y * whole.height));
+      canvas.getContext('2d', { alpha: false })!.drawImage(whole, -px(area.x), -px(area.y));
       const jpeg = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
       out.push({ jpeg: new Uint8Array(await jpeg.arrayBuffer()), width, height });
     }

@@ -1,5 +1,6 @@
 import { createRaster, type Raster } from '@libretto/core';
 import { noise } from '@libretto/demo/scene/noise';
+import type { LaidSheet } from '@libretto/demo/scene/scene';
 import type { Roll } from './roll';
 
 /** The id of what lies in a scene and is no page. */
@@ -7,6 +8,9 @@ export const noPage = 'no page';
 /** Size of an invented desk and its resolution. */
 export const deskMm = 1300;
 const pxPerMm = 1.6;
+
+/** A picture of a desk as large as one, under all else in a scene. */
+export const below = (picture: Raster, angle: number): LaidSheet => ({ id: noPage, picture, widthMm: deskMm, heightMm: deskMm, xMm: 0, yMm: 0, angle, bend: { kind: 'flat' } }); // prettier-ignore
 
 type Colour = readonly [number, number, number];
 /** Colour (sRGB 0..255) at a point in mm. */

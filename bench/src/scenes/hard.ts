@@ -2,7 +2,7 @@ import { homography, project } from '@libretto/core/rectify/homography';
 import type { Point, Raster } from '@libretto/core';
 import type { LaidSheet, TruePage } from '@libretto/demo/scene/scene';
 import { colourKinds, colourPaper } from './colourPapers';
-import { deskMm, inventedDesk, noPage, paleDesk } from './desks';
+import { below, inventedDesk, noPage, paleDesk } from './desks';
 import { families as grounds, groundPicture } from './grounds';
 import { inventedPaper } from './paper';
 import type { Roll } from './roll';
@@ -22,7 +22,6 @@ export interface HardScene {
 
 const flat = { kind: 'flat' } as const;
 const sizes: readonly [number, number][] = [[210, 297], [210, 297], [215.9, 279.4], [148, 210], [297, 210]]; // prettier-ignore
-const below = (picture: Raster, angle: number): LaidSheet => ({ id: noPage, picture, widthMm: deskMm, heightMm: deskMm, xMm: 0, yMm: 0, angle, bend: flat }); // prettier-ignore
 
 export async function hardScene(kind: HardKind, roll: Roll): Promise<HardScene> {
   const [widthMm, heightMm] = sizes[Math.floor(roll(0, sizes.length - 1e-6))]!;

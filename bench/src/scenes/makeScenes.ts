@@ -14,7 +14,7 @@ import { usualCamera } from '@libretto/demo/photographs';
 import type { Desk } from '@libretto/demo/scene/desk';
 import { photograph } from '@libretto/demo/scene/photograph';
 import type { Bend, LaidSheet, TruePage } from '@libretto/demo/scene/scene';
-import { deskMm, inventedDesk, noPage } from './desks';
+import { below, inventedDesk, noPage } from './desks';
 import { inventedPaper } from './paper';
 import { anyLight } from './light';
 import { rolls, type Roll } from './roll';
@@ -66,9 +66,6 @@ function lay(
 }
 
 const flat: Bend = { kind: 'flat' };
-
-/** The desk as a sheet below all others. */
-const deskSheet = (roll: Roll): LaidSheet => ({ id: noPage, picture: inventedDesk(roll), widthMm: deskMm, heightMm: deskMm, xMm: 0, yMm: 0, angle: roll(-180, 180), bend: flat }); // prettier-ignore
 
 /** Sheets that the page lies on, and pens, rulers and slips beside it; none reaches over it. */
 function litter(roll: Roll, page: LaidSheet): { below: LaidSheet[]; beside: LaidSheet[] } {
@@ -135,7 +132,12 @@ for (let i = 0; i < Number(count); i++) {
   const { photo, pages: seen } = photograph(
     {
       desk: desks[Math.floor(roll(0, desks.length - 1e-6))]!,
-      sheets: [...(strange ? [deskSheet(roll)] : []), ...(cluttered?.below ?? []), ...sheets, ...(cluttered?.beside ?? [])],
+      sheets: [
+        ...(strange ? [below(inventedDesk(roll), roll(-180, 180))] : []),
+        ...(cluttered?.below ?? []),
+        ...sheets,
+        ...(cluttered?.beside ?? []),
+      ],
       camera: { ...usualCamera, at: [aside * Math.cos(way), aside * Math.sin(way)], distance: spreadMm * roll(1.05, cut ? 1.4 : 1.9), tilt: roll(0, 32), azimuth: roll(0, 360), roll: roll(-12, 12) }, // prettier-ignore
       light: anyLight(roll, dim),
       noise: dim < 1 ? roll(5, 10) : roll(1.5, 5),

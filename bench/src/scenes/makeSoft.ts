@@ -9,7 +9,7 @@ import path from 'node:path';
 import { usualCamera } from '@libretto/demo/photographs';
 import { photograph } from '@libretto/demo/scene/photograph';
 import sharp from 'sharp';
-import { deskMm, inventedDesk, noPage } from './desks';
+import { below, inventedDesk, noPage } from './desks';
 import { anyLight } from './light';
 import { rolls, type Roll } from './roll';
 
@@ -88,16 +88,7 @@ for (let i = 0; i < Number(count); i++) {
     {
       desk: 'oak',
       sheets: [
-        {
-          id: noPage,
-          picture: inventedDesk(roll),
-          widthMm: deskMm,
-          heightMm: deskMm,
-          xMm: 0,
-          yMm: 0,
-          angle: roll(-180, 180),
-          bend: flat,
-        },
+        below(inventedDesk(roll), roll(-180, 180)),
         { id: kind, picture, widthMm, heightMm, xMm: roll(-10, 10), yMm: roll(-10, 10), angle: roll(-20, 20), bend, shadow: 0.3 },
       ],
       camera: { ...usualCamera, at: [roll(-10, 10), roll(-10, 10)], distance: heightMm * (kind === 'far' ? roll(1.9, 2.4) : roll(1.15, 1.4)), tilt: roll(0, 24), azimuth: roll(0, 360), roll: roll(-8, 8) }, // prettier-ignore

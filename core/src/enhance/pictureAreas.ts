@@ -11,7 +11,7 @@ const mostBeyondMm = 7.5;
 const paperFrom = 0.92;
 const leastDark = 0.1;
 
-/** A rectangle of a page, shares of its width and height. */
+/** A rectangle of a page, mm. */
 export interface Area {
   x: number;
   y: number;
@@ -39,13 +39,9 @@ export function pictureAreas(
     .map(({ x0, y0, wide, high }) => {
       const scale = [copy.width / pictures.width, copy.height / pictures.height] as const;
       const box = [x0 * scale[0], y0 * scale[1], (x0 + wide) * scale[0], (y0 + high) * scale[1]].map(Math.round) as [number, number, number, number]; // prettier-ignore
-      const [left, top, right, bottom] = withoutPaper(box, copy, light.paper, [mostBeyondMm / (widthMm / copy.width), mostBeyondMm / (heightMm / copy.height)]); // prettier-ignore
-      return {
-        x: left / copy.width,
-        y: top / copy.height,
-        width: (right - left) / copy.width,
-        height: (bottom - top) / copy.height,
-      };
+      const [mmX, mmY] = [widthMm / copy.width, heightMm / copy.height];
+      const [left, top, right, bottom] = withoutPaper(box, copy, light.paper, [mostBeyondMm / mmX, mostBeyondMm / mmY]);
+      return { x: left * mmX, y: top * mmY, width: (right - left) * mmX, height: (bottom - top) * mmY };
     });
 }
 

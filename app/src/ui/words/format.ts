@@ -11,15 +11,11 @@ import {
   type Problem,
   type ShelfGroup,
 } from '@libretto/model';
+import { onceWanted } from './onceWanted';
 import { locale, sayCode, type Say, type WordKey } from './words';
 
-/** Each of Intl's takes some milliseconds to make: when it is first wanted. */
-const later = <T>(make: () => T) => {
-  let made: T | undefined;
-  return () => (made ??= make());
-};
-const dates = (options: Intl.DateTimeFormatOptions) => later(() => new Intl.DateTimeFormat(locale, options));
-const numbers = (options: Intl.NumberFormatOptions) => later(() => new Intl.NumberFormat(locale, options));
+const dates = (options: Intl.DateTimeFormatOptions) => onceWanted(() => new Intl.DateTimeFormat(locale, options));
+const numbers = (options: Intl.NumberFormatOptions) => onceWanted(() => new Intl.NumberFormat(locale, options));
 const time = dates({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
 const weekday = dates({ weekday: 'long' });
 const date = dates({ day: 'numeric', month: 'long', year: 'numeric' });
@@ -144,6 +140,6 @@ export function actionInWords(say: Say, check: Check, other: number | null): str
   return say(check.id === 'low-resolution' ? 'check.action.closer' : `check.action.${remedy}`);
 }
 
-const languageNames = later(() => new Intl.DisplayNames([locale], { type: 'language' }));
+const languageNames = onceWanted(() => new Intl.DisplayNames([locale], { type: 'language' }));
 /** A language by its code of BCP 47. */
 export const languageName = (code: string): string => languageNames().of(code) ?? code;
