@@ -10,9 +10,12 @@ type Box = Record<'x' | 'y' | 'width' | 'height', number>;
 
 /** Saves the open document to a file, with all that was read on its `pages` pages. */
 async function saved(page: Page, pages: number): Promise<string> {
-  await page.getByRole('button', { name: 'Send', exact: true }).click();
-  const device = page.getByRole('checkbox', { name: /This device/ });
-  if ((await device.getAttribute('aria-checked')) !== 'true') await device.click();
+  const open = async () => {
+    await page.getByRole('button', { name: 'Send', exact: true }).click();
+    const device = page.getByRole('checkbox', { name: /This device/ });
+    if ((await device.getAttribute('aria-checked')) !== 'true') await device.click();
+  };
+  await open();
   await expect(page.getByText('pages read so far')).toHaveCount(0, { timeout: 180_000 });
   await expect(page.getByTestId('file-size')).toBeVisible({ timeout: 120_000 });
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'libretto-marks-')), 'saved.pdf');
@@ -24,8 +27,7 @@ async function saved(page: Page, pages: number): Promise<string> {
     const blank = execFileSync('pdftotext', [file, '-'], { encoding: 'utf8' }).split('\f').slice(0, pages).filter((t) => !t.trim()); // prettier-ignore
     if (!blank.length) break;
     await page.waitForTimeout(1000);
-    if (!(await page.getByRole('button', { name: 'Save to this device' }).isVisible()))
-      await page.getByRole('button', { name: 'Send', exact: true }).click();
+    if (!(await page.getByRole('button', { name: 'Save to this device' }).isVisible())) await open();
   }
   execFileSync('qpdf', ['--check', file]);
   return file;

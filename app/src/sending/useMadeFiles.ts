@@ -57,7 +57,7 @@ export function useMadeFiles(document: Document, pages: readonly Page[], passwor
       return makeFiles(document, pages, controller.signal, (done) => tell({ done }), password);
     };
     make().then(
-      (files) => files && tell({ files }),
+      (files) => files && tell({ files, problem: null }),
       (error: unknown) => !wasCancelled(error) && tell({ problem: problemOf(error) }),
     );
     return () => controller.abort();
